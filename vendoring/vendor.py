@@ -1,0 +1,124 @@
+"""Copy third-party scripts, styles and fonts from node_modules into the source tree.
+
+Run by `make vendor` after `npm ci`. Each font family arrives as WOFF2 subsets; they are merged into one
+TTF a face (for measuring text and for typst) and the same face as WOFF2 (for the browser), so that the
+screen and the files are set with the same glyphs.
+"""
+
+import json
+import shutil
+import tempfile
+from pathlib import Path
+
+from fontTools import subset
+from fontTools.merge import Merger, Options
+from fontTools.ttLib import TTFont
+
+HERE = Path(__file__).parent
+MODULES = HERE / "node_modules"
+ROOT = HERE.parent
+TTF_FOLDER = ROOT / "src/ypsil/core/drawing/fonts"
+VENDOR_FOLDER = ROOT / "src/ypsil/web/static/vendor"
+AXE_FOLDER = ROOT / "tests/browser/vendor"
+
+LATIN = ("latin", "latin-ext")
+FAMILIES = {
+    "atkinson-hyperlegible-next": ("Atkinson Hyperlegible Next", LATIN),
+    "noto-sans": (
+        "Noto Sans",
+        (*LATIN, "greek", "greek-ext", "cyrillic", "cyrillic-ext", "vietnamese"),
+    ),
+    "noto-serif": (
+        "Noto Serif",
+        (*LATIN, "greek", "greek-ext", "cyrillic", "cyrillic-ext", "vietnamese"),
+    ),
+    "barlow-condensed": ("Barlow Condensed", LATIN),
+    "noto-sans-hebrew": ("Noto Sans Hebrew", ("hebrew",)),
+    "noto-sans-arabic": ("Noto Sans Arabic", ("arabic",)),
+}
+WEIGHTS = {400: "Regular", 700: "Bold"}
+SCRIPTS = {
+    "bootstrap/dist/js/bootstrap.bundle.min.js": "bootstrap.bundle.min.js",
+    "bootstrap/dist/css/bootstrap.min.css": "bootstrap.min.css",
+    "@alpinejs/csp/dist/module.esm.min.js": "alpine-csp.esm.min.js",
+}
+# Tables that only steer hinting or variable axes, which the merged static faces do not have.
+DROPPED_TABLES = ("MATH", "STAT", "DSIG", "meta", "gasp", "prep", "fpgm", "cvt ", "hdmx", "VDMX", "LTSH")
+
+
+def merged_face(slug: str, subsets: tuple[str, ...], weight: int, folder: Path) -> TTFont:
+    """Return one TrueType font holding all the subsets, each character taken from the first that has it."""
+    taken: set[int] = set()
+    parts = []
+    for name in subsets:
+        font = TTFont(MODULES / "@fontsource" / slug / "files" / f"{slug}-{name}-{weight}-normal.woff2")
+        font.flavor = None
+        fresh = set(font.getBestCmap()) - taken
+        taken |= fresh
+        options = subset.Options(layout_features=["*"], name_IDs=["*"], notdef_outline=True, hinting=False)
+        subsetter = subset.Subsetter(options)
+        subsetter.populate(unicodes=fresh)
+        subsetter.subset(font)
+        for table in DROPPED_TABLES:
+            if table in font:
+                del font[table]
+        part = folder / f"{slug}-{name}-{weight}.ttf"
+        font.save(part)
+        parts.append(str(part))
+    if len(parts) == 1:
+        return TTFont(parts[0])
+    return Merger(Options(drop_tables=["vmtx", "vhea"])).merge(parts)
+
+
+def name_face(font: TTFont, family: str, weight: int) -> str:
+    """Write the family and style into the face; return its PostScript name."""
+    style = WEIGHTS[weight]
+    postscript = f"{family.replace(' ', '')}-{style}"
+    names = font["name"]
+    names.names = [record for record in names.names if record.nameID in (0, 5, 8, 9, 11, 12, 13, 14)]
+    for name_id, value in ((1, family), (2, style), (3, postscript), (4, f"{family} {style}"), (6, postscript)):
+        names.setName(value, name_id, 3, 1, 0x409)
+    font["OS/2"].usWeightClass = weight
+    font["OS/2"].fsSelection = (font["OS/2"].fsSelection & ~0x61) | (0x20 if weight == 700 else 0x40)
+    font["head"].macStyle = int(weight == 700)
+    return postscript
+
+
+def build_fonts() -> None:
+    TTF_FOLDER.mkdir(parents=True, exist_ok=True)
+    (VENDOR_FOLDER / "fonts").mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        for slug, (family, subsets) in FAMILIES.items():
+            for weight in WEIGHTS:
+                font = merged_face(slug, subsets, weight, Path(folder))
+                postscript = name_face(font, family, weight)
+                font.save(TTF_FOLDER / f"{postscript}.ttf")
+                font.flavor = "woff2"
+                font.save(VENDOR_FOLDER / "fonts" / f"{postscript}.woff2")
+            shutil.copy(MODULES / "@fontsource" / slug / "LICENSE", TTF_FOLDER / f"LICENSE-{slug}.txt")
+
+
+def copy_scripts() -> None:
+    for source, target in SCRIPTS.items():
+        text = (MODULES / source).read_text(encoding="utf-8")
+        lines = [line for line in text.splitlines() if not line.startswith(("//# sourceMapping", "/*# sourceMapping"))]
+        (VENDOR_FOLDER / target).write_text("\n".join(lines) + "\n", encoding="utf-8")
+    AXE_FOLDER.mkdir(parents=True, exist_ok=True)
+    shutil.copy(MODULES / "axe-core/axe.min.js", AXE_FOLDER / "axe.min.js")
+
+
+def write_list() -> None:
+    """Write the list of shipped third-party packages with their versions and licences."""
+    lines = ["# Third-party files shipped with Ypsil", "", "| package | version | licence |", "|---|---|---|"]
+    wanted = json.loads((HERE / "package.json").read_text())["dependencies"]
+    for name in sorted(wanted):
+        info = json.loads((MODULES / name / "package.json").read_text())
+        lines.append(f"| {name} | {info['version']} | {info['license']} |")
+    lines += ["", "Made by `make vendor`; versions are pinned in `vendoring/package-lock.json`.", ""]
+    (VENDOR_FOLDER / "README.md").write_text("\n".join(lines))
+
+
+if __name__ == "__main__":
+    build_fonts()
+    copy_scripts()
+    write_list()
