@@ -1,0 +1,180 @@
+"""Placing words on a plane.
+
+Each word, from the heaviest down, takes the free place nearest the middle: all places are tried in the
+order of their distance, first on a handful of the word's outline cells at once, then exactly. The largest
+type size at which every word fits is searched for from above.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ypsil.core.cloud.masks import CELL_PX, WordMask, word_mask
+
+CloudShape = Literal["rectangle", "ellipse"]
+SMALLEST_PX = 9.0
+_FIRST_FILL = 0.72
+_SHRINK = 0.93
+_LEAST_LARGEST_PX = 26.0
+_SAMPLES = 40
+_CHUNK = 12_000
+
+
+@dataclass(frozen=True, slots=True)
+class CloudWord:
+    """A word with its weight, which is above zero."""
+
+    text: str
+    weight: float
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedWord:
+    """A word in its place: ``x`` and ``y`` are the start of its baseline in px, ``rank`` counts from 0."""
+
+    text: str
+    weight: float
+    x: float
+    y: float
+    size: float
+    rank: int
+
+
+@dataclass(frozen=True, slots=True)
+class CloudLayout:
+    """The placed words, those that did not fit, and the part of the plane that is ink."""
+
+    placed: tuple[PlacedWord, ...]
+    left_out: tuple[str, ...]
+    ink: float
+
+
+def place_words(
+    words: Sequence[CloudWord],
+    width: float,
+    height: float,
+    *,
+    family: str,
+    weight: int = 700,
+    seed: int = 1,
+    shape: CloudShape = "rectangle",
+) -> CloudLayout:
+    """Place words on ``width`` x ``height`` px; areas follow weights, no word is under 9 px.
+
+    The same words, sizes and seed give the same layout. Words that find no room are in ``left_out``.
+    """
+    ordered = sorted(words, key=lambda word: (-word.weight, word.text))
+    columns, rows = max(1, int(width // CELL_PX)), max(1, int(height // CELL_PX))
+    if not ordered:
+        return CloudLayout((), (), 0.0)
+    plane = _Plane(columns, rows, seed, shape)
+    largest = _first_size(ordered, columns * rows * plane.open_part, family, weight, width)
+    while True:
+        layout = _place_all(ordered, plane, largest, family, weight, patient=largest <= _LEAST_LARGEST_PX)
+        if layout is not None:
+            return layout
+        largest = max(_LEAST_LARGEST_PX, largest * _SHRINK)
+
+
+def _sizes(words: Sequence[CloudWord], largest: float) -> list[float]:
+    """Type sizes with areas in proportion to weights, in steps of half a px so that masks are shared."""
+    top = words[0].weight
+    return [max(SMALLEST_PX, round(2 * largest * (word.weight / top) ** 0.5) / 2) for word in words]
+
+
+def _first_size(words: Sequence[CloudWord], cells: float, family: str, weight: int, width: float) -> float:
+    """Guess the largest type size from the cells that all words would take at a trial size."""
+    trial = 60.0
+    taken = 0.0
+    for word, size in zip(words, _sizes(words, trial), strict=True):
+        # An even type of 20 px stands for all sizes: cells grow with the square of the size.
+        taken += word_mask(word.text, family, weight, 20.0).cells.sum() * (size / 20.0) ** 2
+    guess = trial * (_FIRST_FILL * cells / max(1.0, taken)) ** 0.5
+    widest = max(word_mask(word.text, family, weight, 20.0).cells.shape[1] for word in words[:3])
+    return float(max(_LEAST_LARGEST_PX, min(guess, 20.0 * 0.94 * width / (widest * CELL_PX))))
+
+
+class _Plane:
+    """The cells of the plane in the order in which they are tried, and which of them are closed from the start."""
+
+    def __init__(self, columns: int, rows: int, seed: int, shape: CloudShape) -> None:
+        self.columns, self.rows = columns, rows
+        y, x = np.mgrid[0:rows, 0:columns]
+        across, down = (x + 0.5) / columns - 0.5, (y + 0.5) / rows - 0.5
+        distance = np.hypot(across, down)
+        self.closed: NDArray[np.bool_] = (
+            distance > 0.5 if shape == "ellipse" else np.zeros((rows, columns), dtype=bool)
+        )
+        self.open_part = float(1 - self.closed.mean())
+        self.random = np.random.default_rng(seed)
+        tilt = self.random.uniform(0, 2 * np.pi)
+        uneven = 1 + 0.12 * np.cos(np.arctan2(down, across) - tilt)
+        order = np.argsort((distance * uneven).ravel(), kind="stable")
+        self.x = (order % columns).astype(np.int32)
+        self.y = (order // columns).astype(np.int32)
+        self.seed = seed
+
+
+def _place_all(
+    words: Sequence[CloudWord], plane: _Plane, largest: float, family: str, weight: int, *, patient: bool
+) -> CloudLayout | None:
+    """Place every word at one scale; return None as soon as one finds no room, unless ``patient``."""
+    taken = plane.closed.copy()
+    placed: list[PlacedWord] = []
+    left_out: list[str] = []
+    ink = 0
+    random = np.random.default_rng(plane.seed)
+    for rank, (word, size) in enumerate(zip(words, _sizes(words, largest), strict=True)):
+        mask = word_mask(word.text, family, weight, size)
+        place = _first_free(taken, mask, plane, random)
+        if place is None:
+            if not patient:
+                return None
+            left_out.append(word.text)
+            continue
+        row, column = place
+        height, width = mask.cells.shape
+        taken[row : row + height, column : column + width] |= mask.cells
+        x, y = column * CELL_PX + mask.baseline_x, row * CELL_PX + mask.baseline_y
+        placed.append(PlacedWord(word.text, word.weight, x, y, size, rank))
+        ink += mask.ink_px
+    area = plane.columns * plane.rows * CELL_PX**2
+    return CloudLayout(tuple(placed), tuple(left_out), round(ink / area, 4))
+
+
+def _first_free(
+    taken: NDArray[np.bool_], mask: WordMask, plane: _Plane, random: np.random.Generator
+) -> tuple[int, int] | None:
+    """Return the free place (row, column of the mask's corner) whose middle is nearest the plane's."""
+    height, width = mask.cells.shape
+    if height > plane.rows or width > plane.columns:
+        return None
+    flat = taken.ravel()
+    offsets = _sample_offsets(mask.cells, plane.columns, random)
+    for start in range(0, len(plane.x), _CHUNK):
+        column = plane.x[start : start + _CHUNK] - width // 2
+        row = plane.y[start : start + _CHUNK] - height // 2
+        inside = (column >= 0) & (row >= 0) & (column <= plane.columns - width) & (row <= plane.rows - height)
+        corners = (row * plane.columns + column)[inside]
+        for offset in offsets:
+            if not len(corners):
+                break
+            corners = corners[~flat[corners + offset]]
+        for corner in corners.tolist():
+            top, left = divmod(corner, plane.columns)
+            if not (taken[top : top + height, left : left + width] & mask.cells).any():
+                return top, left
+    return None
+
+
+def _sample_offsets(cells: NDArray[np.bool_], stride: int, random: np.random.Generator) -> list[int]:
+    """Return flat offsets of some of a mask's cells, the outermost first: they meet others soonest."""
+    rows, columns = np.nonzero(cells)
+    outward = np.abs(columns - cells.shape[1] / 2) / cells.shape[1] + np.abs(rows - cells.shape[0] / 2) / cells.shape[0]
+    order = np.argsort(-(outward + random.uniform(0, 0.5, len(rows))), kind="stable")[:_SAMPLES]
+    return [int(rows[index]) * stride + int(columns[index]) for index in order]

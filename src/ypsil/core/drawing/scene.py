@@ -1,0 +1,87 @@
+"""The few shapes that everything is drawn with. Lengths are px, y grows downwards."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+Anchor = Literal["start", "middle", "end"]
+
+
+@dataclass(frozen=True, slots=True)
+class Font:
+    """A shipped family in one size (px) and weight (400 or 700)."""
+
+    family: str
+    size: float
+    weight: int = 400
+
+    @property
+    def line_height(self) -> float:
+        return 1.3 * self.size
+
+    def sized(self, size: float) -> Font:
+        return replace(self, size=size)
+
+
+@dataclass(frozen=True, slots=True)
+class Rect:
+    x: float
+    y: float
+    width: float
+    height: float
+    fill: str
+    radius: float = 0
+    title: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    x1: float
+    y1: float
+    x2: float
+    y2: float
+    stroke: str
+    stroke_width: float = 1
+    title: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Path:
+    """An outline in SVG path syntax; ``fill`` or ``stroke`` may be ``none``."""
+
+    d: str
+    fill: str = "none"
+    stroke: str = "none"
+    stroke_width: float = 1
+    title: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Text:
+    """One line of text; ``y`` is its baseline."""
+
+    x: float
+    y: float
+    text: str
+    font: Font
+    fill: str
+    anchor: Anchor = "start"
+    title: str = ""
+
+
+Shape = Rect | Line | Path | Text
+
+
+@dataclass(frozen=True, slots=True)
+class Scene:
+    """A drawing with the name and description that stand for it where it cannot be seen."""
+
+    width: float
+    height: float
+    shapes: tuple[Shape, ...]
+    name: str = ""
+    description: str = ""
+
+    def texts(self) -> list[Text]:
+        return [shape for shape in self.shapes if isinstance(shape, Text)]

@@ -1,0 +1,87 @@
+"""A scene as SVG: presentation attributes only, so that it runs under a strict content policy."""
+
+from __future__ import annotations
+
+from html import escape
+
+from ypsil.core.drawing.faces import chain
+from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
+
+
+def scene_to_svg(scene: Scene, *, label_id: str = "") -> str:
+    """Return the scene as one <svg> element with its name and description.
+
+    ``label_id`` makes the ids of its title and description unique on a page.
+    """
+    head = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {number(scene.width)} {number(scene.height)}" '
+        f'width="{number(scene.width)}" height="{number(scene.height)}"'
+    )
+    if not scene.name:
+        return f'{head} aria-hidden="true">{scene_markup(scene)}</svg>'
+    title_id, desc_id = f"{label_id or 'scene'}-title", f"{label_id or 'scene'}-desc"
+    return (
+        f'{head} role="img" aria-labelledby="{title_id}" aria-describedby="{desc_id}">'
+        f'<title id="{title_id}">{escape(scene.name)}</title>'
+        f'<desc id="{desc_id}">{escape(scene.description)}</desc>{scene_markup(scene)}</svg>'
+    )
+
+
+def scene_markup(scene: Scene) -> str:
+    """Return the shapes of a scene as SVG elements."""
+    return "".join(map(_element, scene.shapes))
+
+
+def number(value: float) -> str:
+    """Return a coordinate with at most two decimals.
+
+    >>> number(12.0), number(0.1 + 0.2)
+    ('12', '0.3')
+    """
+    text = f"{value:.2f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
+
+
+def font_family(family: str) -> str:
+    return ", ".join(chain(family))
+
+
+def _font(font: Font) -> str:
+    weight = f' font-weight="{font.weight}"' if font.weight != 400 else ""
+    return f' font-family="{font_family(font.family)}" font-size="{number(font.size)}"{weight}'
+
+
+def _element(shape: Shape) -> str:
+    markup, name = _open(shape)
+    title = f"<title>{escape(shape.title)}</title>" if shape.title else ""
+    if isinstance(shape, Text):
+        return f"{markup}>{title}{escape(shape.text, quote=False)}</{name}>"
+    return f"{markup}>{title}</{name}>" if title else f"{markup}/>"
+
+
+def _open(shape: Shape) -> tuple[str, str]:
+    if isinstance(shape, Rect):
+        radius = f' rx="{number(shape.radius)}"' if shape.radius else ""
+        return (
+            f'<rect x="{number(shape.x)}" y="{number(shape.y)}" width="{number(shape.width)}" '
+            f'height="{number(shape.height)}"{radius} fill="{shape.fill}"',
+            "rect",
+        )
+    if isinstance(shape, Line):
+        return (
+            f'<line x1="{number(shape.x1)}" y1="{number(shape.y1)}" x2="{number(shape.x2)}" '
+            f'y2="{number(shape.y2)}" stroke="{shape.stroke}" stroke-width="{number(shape.stroke_width)}"',
+            "line",
+        )
+    if isinstance(shape, Path):
+        stroke = (
+            f' stroke="{shape.stroke}" stroke-width="{number(shape.stroke_width)}" stroke-linejoin="round"'
+            if shape.stroke != "none"
+            else ""
+        )
+        return f'<path d="{shape.d}" fill="{shape.fill}"{stroke}', "path"
+    anchor = f' text-anchor="{shape.anchor}"' if shape.anchor != "start" else ""
+    return (
+        f'<text x="{number(shape.x)}" y="{number(shape.y)}"{_font(shape.font)} fill="{shape.fill}"{anchor}',
+        "text",
+    )

@@ -1,0 +1,57 @@
+"""The one family of exceptions that may reach a user."""
+
+from __future__ import annotations
+
+
+class YpsilError(Exception):
+    """Something a user can put right: what happened, where, and what to do.
+
+    The web shows the three parts as they are; the command line prints them on one line.
+    """
+
+    def __init__(self, what: str, *, where: str = "", remedy: str = "") -> None:
+        self.what = what
+        self.where = where
+        self.remedy = remedy
+        super().__init__(self.line())
+
+    def line(self) -> str:
+        """Return the whole message on one line: ``what, where; what to do``.
+
+        >>> YpsilError("the file is empty", where="visits.csv", remedy="choose another file").line()
+        'the file is empty, visits.csv; choose another file'
+        """
+        text = self.what + (f", {self.where}" if self.where else "")
+        return " ".join((text + (f"; {self.remedy}" if self.remedy else "")).split())
+
+
+class UnreadableFile(YpsilError):
+    """A file that cannot become a table or text."""
+
+
+class QuestionRefused(YpsilError):
+    """A question that the table cannot answer, or that asks for what is not there yet."""
+
+
+class MissingColumns(QuestionRefused):
+    """A question that names columns the table does not have.
+
+    ``columns`` are the missing names, so that a report can say which tile needs what.
+    """
+
+    def __init__(self, columns: list[str], available: list[str]) -> None:
+        self.columns = columns
+        names = ", ".join(f"“{name}”" for name in columns)
+        have = ", ".join(f"“{name}”" for name in available[:12])
+        super().__init__(
+            f"the table has no column {names}",
+            remedy=f"choose one of its columns: {have}" if available else "choose another table",
+        )
+
+
+class DrawingRefused(YpsilError):
+    """An answer that a visual cannot draw; the message says which visual would fit."""
+
+
+class EditRefused(YpsilError):
+    """An edit that does not fit the report it is applied to."""

@@ -1,0 +1,22 @@
+"""How numbers, amounts and periods are written: rounding, units, CLDR number and date formats."""
+
+from ypsil.core.figures.numbers import (
+    decimals_for,
+    format_change,
+    format_compact,
+    format_number,
+    format_share,
+)
+from ypsil.core.figures.periods import GRAINS, Grain, format_period, period_before
+
+__all__ = [
+    "GRAINS",
+    "Grain",
+    "decimals_for",
+    "format_change",
+    "format_compact",
+    "format_number",
+    "format_period",
+    "format_share",
+    "period_before",
+]

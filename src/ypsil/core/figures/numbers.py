@@ -1,0 +1,137 @@
+"""Numbers as text, in the reader's locale, with their unit shown once.
+
+A value with the unit ``%`` is a fraction (0.41 is written 41%), as spreadsheets keep it. The units
+``£ € $ ¥`` stand before the number, every other unit behind it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from decimal import ROUND_HALF_UP, Decimal
+from functools import lru_cache
+
+from babel import Locale
+from babel.numbers import format_compact_decimal, format_decimal
+
+DEFAULT_LOCALE = "en_GB"
+CURRENCY_SIGNS = ("£", "€", "$", "¥")
+NO_BREAK_SPACE = "\u00a0"
+# Babel writes some locales with U+202F, which many typefaces do not have.
+NARROW_NO_BREAK_SPACE = "\u202f"
+MINUS = "\u2212"
+
+
+def round_half_up(value: float, decimals: int) -> Decimal:
+    """Round to ``decimals`` places, halves away from zero, as readers expect of a printed figure.
+
+    >>> round_half_up(2.675, 2), round_half_up(-0.5, 0)
+    (Decimal('2.68'), Decimal('-1'))
+    """
+    return Decimal(repr(float(value))).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_HALF_UP)
+
+
+def decimals_for(values: Iterable[float], *, most: int = 2) -> int:
+    """Return how many decimals a list of numbers needs so that about three digits of each are shown.
+
+    >>> decimals_for([1204, 37]), decimals_for([1.5, 2.25]), decimals_for([0.041, 0.5]), decimals_for([113.25])
+    (0, 2, 2, 0)
+    """
+    numbers = [float(value) for value in values if math.isfinite(value)]
+    if not numbers or all(number == int(number) for number in numbers):
+        return 0
+    largest = max(abs(number) for number in numbers)
+    if largest >= 100:
+        return 0
+    return min(most, 1 if largest >= 10 else 2)
+
+
+@lru_cache(maxsize=64)
+def _decimal_pattern(decimals: int) -> str:
+    return "#,##0." + "0" * decimals if decimals else "#,##0"
+
+
+def _with_unit(text: str, unit: str | None) -> str:
+    if not unit:
+        return text
+    if unit in CURRENCY_SIGNS:
+        return text[0] + unit + text[1:] if text.startswith(MINUS) else unit + text
+    return text + unit if unit == "%" else text + NO_BREAK_SPACE + unit
+
+
+def _tidy(text: str) -> str:
+    return text.replace(NARROW_NO_BREAK_SPACE, NO_BREAK_SPACE).replace("-", MINUS)
+
+
+@lru_cache(maxsize=65536)
+def format_number(
+    value: float, *, decimals: int | None = None, unit: str | None = None, locale: str = DEFAULT_LOCALE
+) -> str:
+    """Return ``value`` with the locale's separators, a true minus sign and its unit.
+
+    Source of the patterns: Unicode CLDR, through Babel.
+
+    >>> format_number(1234.5), format_number(-300, unit="£"), format_number(0.4137, unit="%", decimals=1)
+    ('1,234.5', '−£300', '41.4%')
+    >>> format_number(1234.5, locale="de_DE", decimals=2)
+    '1.234,50'
+    """
+    number = float(value)
+    if not math.isfinite(number):
+        return "–"
+    if unit == "%":
+        number *= 100
+    if decimals is None:
+        decimals = 0 if number == int(number) else (1 if abs(number) >= 10 else 2)
+    text = format_decimal(round_half_up(number, decimals), format=_decimal_pattern(decimals), locale=locale)
+    return _with_unit(_tidy(str(text)), unit)
+
+
+def format_compact(value: float, *, unit: str | None = None, locale: str = DEFAULT_LOCALE) -> str:
+    """Return a large figure in at most about four characters of number; smaller ones in full.
+
+    Source of the short forms: Unicode CLDR, through Babel.
+
+    >>> format_compact(48_300_000), format_compact(9_412, unit="£"), format_compact(1_260_000, locale="de_DE")
+    ('48.3M', '£9,412', '1,3\\xa0Mio.')
+    """
+    if unit == "%" or abs(value) < 1_000_000:
+        return format_number(value, decimals=None if abs(value) < 100 else 0, unit=unit, locale=locale)
+    text = format_compact_decimal(value, format_type="short", locale=locale, fraction_digits=1)
+    return _with_unit(_tidy(str(text)), unit)
+
+
+def format_share(share: float, *, locale: str = DEFAULT_LOCALE) -> str:
+    """Return a fraction as a whole percentage, with one decimal below one percent and near the ends.
+
+    >>> format_share(0.4137), format_share(0.004), format_share(0.998), format_share(1)
+    ('41%', '0.4%', '99.8%', '100%')
+    """
+    percent = share * 100
+    near_end = 0 < percent < 1 or 99 < percent < 100
+    return format_number(share, decimals=1 if near_end else 0, unit="%", locale=locale)
+
+
+def format_change(before: float, after: float, *, locale: str = DEFAULT_LOCALE) -> str | None:
+    """Return the relative change as a signed percentage, or None where it has no meaning.
+
+    There is none from zero, and none across a change of sign.
+
+    >>> format_change(200, 230), format_change(50, 48), format_change(0, 4), format_change(10, 10)
+    ('+15%', '−4%', None, '0%')
+    """
+    if before == 0 or before * after < 0:
+        return None
+    ratio = (after - before) / abs(before)
+    decimals = 1 if 0 < abs(ratio) < 0.0995 and round(ratio * 100, 1) != round(ratio * 100) else 0
+    text = format_number(ratio, decimals=decimals, unit="%", locale=locale)
+    return "+" + text if ratio > 0 else text
+
+
+def locale_name(locale: str) -> str:
+    """Return the locale's own name for itself, for choosing one.
+
+    >>> locale_name("en_GB")
+    'English (United Kingdom)'
+    """
+    return str(Locale.parse(locale).display_name)

@@ -1,0 +1,54 @@
+"""Periods of time: their names in a locale and the period before one.
+
+A period is kept as the date it starts on. Weeks are those of ISO 8601: they start on Monday, and week 1
+is the week with the year's first Thursday.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Literal, get_args
+
+from babel import Locale
+from babel.dates import format_date
+
+from ypsil.core.figures.numbers import DEFAULT_LOCALE
+
+Grain = Literal["year", "quarter", "month", "week", "weekday", "day", "hour"]
+GRAINS: tuple[Grain, ...] = get_args(Grain)
+
+_PATTERNS: dict[str, str] = {"year": "y", "month": "MMM y", "day": "d MMM y"}
+
+
+def format_period(start: dt.date | int, grain: Grain | None, *, locale: str = DEFAULT_LOCALE) -> str:
+    """Return the name of the period that starts on ``start``; weekdays (1–7) and hours (0–23) are numbers.
+
+    >>> day = dt.date(2026, 3, 2)
+    >>> [format_period(day, grain) for grain in ("year", "quarter", "month", "week", "day")]
+    ['2026', 'Q1 2026', 'Mar 2026', '2026-W10', '2 Mar 2026']
+    >>> format_period(1, "weekday"), format_period(14, "hour")
+    ('Monday', '14:00')
+    """
+    if isinstance(start, int):
+        if grain == "weekday":
+            return str(Locale.parse(locale).days["stand-alone"]["wide"][start - 1])
+        return f"{start:02d}:00"
+    if grain == "quarter":
+        return f"Q{(start.month + 2) // 3} {start.year}"
+    if grain == "week":
+        week = start.isocalendar()
+        return f"{week.year}-W{week.week:02d}"
+    return str(format_date(start, format=_PATTERNS.get(grain or "day", _PATTERNS["day"]), locale=locale))
+
+
+def period_before(start: dt.date, grain: Grain) -> dt.date:
+    """Return the start of the period just before the one that starts on ``start``.
+
+    >>> period_before(dt.date(2026, 1, 1), "month"), period_before(dt.date(2026, 4, 1), "quarter")
+    (datetime.date(2025, 12, 1), datetime.date(2026, 1, 1))
+    """
+    months = {"year": 12, "quarter": 3, "month": 1}.get(grain)
+    if months is None:
+        return start - dt.timedelta(days=7 if grain == "week" else 1)
+    index = start.year * 12 + start.month - 1 - months
+    return dt.date(index // 12, index % 12 + 1, 1)

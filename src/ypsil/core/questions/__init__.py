@@ -1,0 +1,27 @@
+"""Questions: what a tile asks of a table, the sentence it reads as, and the answer it gets."""
+
+from ypsil.core.questions.answer import answer
+from ypsil.core.questions.model import (
+    Answer,
+    AnswerColumn,
+    Filter,
+    Measure,
+    Order,
+    Per,
+    Question,
+    parse_question,
+)
+from ypsil.core.questions.sentence import sentence
+
+__all__ = [
+    "Answer",
+    "AnswerColumn",
+    "Filter",
+    "Measure",
+    "Order",
+    "Per",
+    "Question",
+    "answer",
+    "parse_question",
+    "sentence",
+]

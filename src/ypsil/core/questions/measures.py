@@ -1,0 +1,68 @@
+"""Measures as polars expressions, with the checks that come before."""
+
+from __future__ import annotations
+
+import polars as pl
+
+from ypsil.core.errors import QuestionRefused
+from ypsil.core.questions.model import NUMBER_STATS, Measure
+from ypsil.core.questions.where import holds_any
+from ypsil.core.tables.model import Column
+
+
+def check_measure(measure: Measure, known: dict[str, Column]) -> None:
+    """Raise QuestionRefused when a statistic does not fit the kind of its column."""
+    for part in measure.parts():
+        column = known[part.column] if part.column else None
+        if column is None or part.stat in ("count", "distinct", "first", "last", "share"):
+            continue
+        if column.kind != "number" and (part.stat in NUMBER_STATS or column.kind != "date"):
+            raise QuestionRefused(
+                f"“{part.stat}” needs a number column, and “{column.name}” holds {column.kind}",
+                remedy="choose a number column, or count instead",
+            )
+
+
+def measure_unit(measure: Measure, known: dict[str, Column]) -> str | None:
+    """Return the unit a measure is written with."""
+    if measure.ratio:
+        above, below = (measure_unit(part, known) for part in measure.ratio)
+        return above if below is None else None
+    if measure.stat == "share":
+        return "%"
+    if measure.stat in ("count", "distinct") or measure.column is None:
+        return None
+    return known[measure.column].unit
+
+
+def amount(measure: Measure, known: dict[str, Column]) -> pl.Expr:
+    """Return the expression of a measure over a group of rows; no values give null, not zero.
+
+    A ratio divides two amounts of the group; it is never the mean of the rows' ratios. ``std`` is that of
+    a sample (n − 1); percentiles interpolate linearly between ranks (Hyndman and Fan 1996, type 7).
+    """
+    if measure.ratio:
+        above, below = (amount(part, known) for part in measure.ratio)
+        return pl.when(below != 0).then(above / below)
+    if measure.column is None:
+        return pl.len().cast(pl.Int64)
+    column = known[measure.column]
+    cell = pl.col(measure.column)
+    if measure.stat == "share":
+        if measure.values:
+            return (holds_any(column, measure.values).sum() / cell.count()).fill_nan(None)
+        return cell.sum() if column.kind == "number" else cell.count().cast(pl.Int64)
+    if measure.stat == "percentile":
+        return cell.quantile((measure.p or 0) / 100, interpolation="linear")
+    return {
+        "count": cell.count().cast(pl.Int64),
+        "distinct": cell.drop_nulls().n_unique().cast(pl.Int64),
+        "sum": pl.when(cell.count() > 0).then(cell.sum()) if column.kind == "number" else cell.count(),
+        "mean": cell.mean(),
+        "median": cell.median(),
+        "min": cell.min(),
+        "max": cell.max(),
+        "first": cell.drop_nulls().first(),
+        "last": cell.drop_nulls().last(),
+        "std": cell.std(),
+    }[measure.stat or "count"]

@@ -1,0 +1,198 @@
+"""A question as data. It knows neither polars nor SQL, so that several engines can answer it."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any, Literal, get_args
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from ypsil.core.errors import QuestionRefused
+from ypsil.core.figures import Grain
+from ypsil.core.tables.model import Kind
+from ypsil.core.text import WordSettings
+
+Stat = Literal[
+    "count", "distinct", "sum", "mean", "median", "min", "max", "first", "last", "std", "percentile", "share",
+]  # fmt: skip
+STATS: tuple[Stat, ...] = get_args(Stat)
+Then = Literal[
+    "running_total", "change", "percent_change", "change_year", "percent_change_year", "moving_average", "index",
+]  # fmt: skip
+Test = Literal["in", "not_in", "between", "at_least", "at_most", "contains", "empty", "not_empty", "last"]
+Value = str | float | bool
+NUMBER_STATS = frozenset({"sum", "mean", "median", "std", "percentile"})
+
+
+class _Model(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Measure(_Model):
+    """A calculated amount: one statistic of a column, or the ratio of two.
+
+    ``share`` with ``values`` is the share of rows, among those with a value in ``column``, that hold one
+    of ``values``. Without ``values`` it is each group's part of the total: of a number column's sum, or
+    of the count.
+    """
+
+    stat: Stat | None = None
+    column: str | None = None
+    values: tuple[str, ...] = ()
+    p: float | None = Field(None, ge=0, le=100)
+    ratio: tuple[Measure, Measure] | None = None
+    name: str | None = None
+    then: Then | None = None
+    window: int | None = Field(None, ge=1)
+
+    @model_validator(mode="after")
+    def _whole(self) -> Measure:
+        if (self.stat is None) == (self.ratio is None):
+            raise ValueError("a measure has either “stat” or “ratio”")
+        if self.stat not in (None, "count", "share") and self.column is None:
+            raise ValueError(f"“{self.stat}” needs a “column”")
+        if self.stat == "percentile" and self.p is None:
+            raise ValueError("“percentile” needs “p”, from 0 to 100")
+        if self.values and self.stat != "share":
+            raise ValueError("only “share” takes “values”")
+        if self.values and self.column is None:
+            raise ValueError("“share” of “values” needs a “column”")
+        return self
+
+    def parts(self) -> Iterator[Measure]:
+        """Yield the plain measures this one is made of."""
+        if self.ratio is None:
+            yield self
+        else:
+            for part in self.ratio:
+                yield from part.parts()
+
+
+class Bins(_Model):
+    bins: int = Field(ge=1, le=200)
+
+
+class Width(_Model):
+    width: float = Field(gt=0)
+
+
+class Per(_Model):
+    """What the answer has a row for: a column's values, its periods, or the words in it."""
+
+    column: str
+    by: Grain | Literal["word"] | Bins | Width | None = None
+    words: WordSettings | None = Field(None, description="how text becomes words, with by: word")
+
+
+class Filter(_Model):
+    """Rows to keep. ``last`` keeps the rows of the last ``count`` periods before the data's own end."""
+
+    column: str
+    test: Test
+    values: tuple[Value, ...] = ()
+    count: int | None = Field(None, ge=1)
+    by: Grain | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _accept_short_forms(cls, data: Any) -> Any:
+        """``"value": 5`` stands for ``"values": [5]``, and ``last`` may have its settings in ``values``."""
+        if not isinstance(data, dict):
+            return data
+        data = dict(data)
+        if "value" in data and "values" not in data:
+            data["values"] = [data.pop("value")]
+        if data.get("test") == "last" and isinstance(data.get("values"), dict):
+            data.update(data.pop("values"))
+        return data
+
+    @model_validator(mode="after")
+    def _whole(self) -> Filter:
+        needed = {"between": 2, "at_least": 1, "at_most": 1, "contains": 1}.get(self.test)
+        if needed is not None and len(self.values) != needed:
+            raise ValueError(f"“{self.test}” takes {needed} in “values”")
+        if self.test in ("in", "not_in") and not self.values:
+            raise ValueError(f"“{self.test}” needs “values”")
+        if self.test == "last" and (self.count is None or self.by is None):
+            raise ValueError("“last” needs “count” and “by”")
+        return self
+
+
+class Order(_Model):
+    by: Literal["value", "name", "natural", "given"]
+    descending: bool = False
+    values: tuple[str, ...] = ()
+
+
+class Question(_Model):
+    """Measures, per what, split by what, where, in which order, how many."""
+
+    measures: tuple[Measure, ...] = Field(min_length=1)
+    per: tuple[Per, ...] = ()
+    split: Per | None = None
+    where: tuple[Filter, ...] = ()
+    order: Order | None = None
+    keep: int | None = Field(None, ge=1)
+    rest: str | None = Field(None, min_length=1)
+
+    def columns(self) -> list[str]:
+        """Return the names of the table's columns that the question needs, each once."""
+        measured = [part.column for measure in self.measures for part in measure.parts()]
+        grouped = [per.column for per in (*self.per, *([self.split] if self.split else []))]
+        names = [*measured, *grouped, *(rule.column for rule in self.where)]
+        return list(dict.fromkeys(name for name in names if name is not None))
+
+    def digest(self) -> str:
+        """Return a key that is the same for the same question."""
+        return hashlib.sha256(self.model_dump_json(exclude_defaults=True).encode()).hexdigest()
+
+
+@dataclass(frozen=True, slots=True)
+class AnswerColumn:
+    """A column of an answer; ``grain`` is set for periods, ``unit`` for measures."""
+
+    name: str
+    kind: Kind
+    role: Literal["per", "split", "measure"]
+    unit: str | None = None
+    grain: Grain | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """The small table a question gives: rows in order, the base they rest on, what was left out."""
+
+    sentence: str
+    columns: tuple[AnswerColumn, ...]
+    rows: tuple[tuple[Any, ...], ...]
+    base: int
+    notes: tuple[str, ...] = ()
+
+    def of(self, role: Literal["per", "split", "measure"]) -> list[AnswerColumn]:
+        return [column for column in self.columns if column.role == role]
+
+    def values(self, column: AnswerColumn) -> list[Any]:
+        index = self.columns.index(column)
+        return [row[index] for row in self.rows]
+
+
+def parse_question(data: Any) -> Question:
+    """Turn JSON data into a Question; raises QuestionRefused naming the place that does not fit.
+
+    >>> parse_question({"measures": [{"stat": "sum"}]})
+    Traceback (most recent call last):
+    ypsil.core.errors.QuestionRefused: “sum” needs a “column”, measures 1; see the question's description
+    """
+    try:
+        return Question.model_validate(data)
+    except ValidationError as problem:
+        first = problem.errors()[0]
+        place = " ".join(str(part + 1) if isinstance(part, int) else str(part) for part in first["loc"])
+        message = str(first["msg"]).removeprefix("Value error, ")
+        if first["type"] == "extra_forbidden":
+            message = "there is no such setting"
+        raise QuestionRefused(
+            message[0].lower() + message[1:], where=place, remedy="see the question's description"
+        ) from None

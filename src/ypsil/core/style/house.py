@@ -1,0 +1,58 @@
+"""The house style of a report."""
+
+from __future__ import annotations
+
+import hashlib
+
+from pydantic import BaseModel, ConfigDict, field_validator
+
+from ypsil.core.drawing.colour import channels
+from ypsil.core.drawing.faces import FAMILIES, HUMANIST
+from ypsil.core.drawing.scene import Font
+
+
+class HouseStyle(BaseModel):
+    """Colours and type; the defaults give a report that looks good untouched.
+
+    Every text colour has at least 4.5:1 on ``paper`` (WCAG 2.2, 1.4.3), every palette colour at least 3:1
+    (1.4.11).
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    heading_family: str = HUMANIST
+    body_family: str = HUMANIST
+    ink: str = "#22212b"
+    muted: str = "#5f5d6e"
+    paper: str = "#ffffff"
+    grid: str = "#e3e1ea"
+    quiet: str = "#c9c6d6"
+    accent: str = "#14697f"
+    rise: str = "#1f7a4d"
+    fall: str = "#b3343f"
+    palette: tuple[str, ...] = ("#14697f", "#c7711a", "#6b4199", "#b23a5e", "#58802b", "#55617a", "#a0522d", "#2f6fc4")
+
+    @field_validator("heading_family", "body_family")
+    @classmethod
+    def _shipped(cls, family: str) -> str:
+        if family not in FAMILIES:
+            raise ValueError(f"the shipped families are {', '.join(FAMILIES)}")
+        return family
+
+    @field_validator("ink", "muted", "paper", "grid", "quiet", "accent", "rise", "fall")
+    @classmethod
+    def _colour(cls, colour: str) -> str:
+        channels(colour)
+        return colour
+
+    def body(self, size: float, *, bold: bool = False) -> Font:
+        return Font(self.body_family, size, 700 if bold else 400)
+
+    def heading(self, size: float) -> Font:
+        return Font(self.heading_family, size, 700)
+
+    def colour(self, index: int) -> str:
+        return self.palette[index % len(self.palette)]
+
+    def digest(self) -> str:
+        return hashlib.sha256(self.model_dump_json().encode()).hexdigest()

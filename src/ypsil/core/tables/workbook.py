@@ -1,0 +1,109 @@
+"""XLSX workbooks to a grid of text cells."""
+
+from __future__ import annotations
+
+import datetime as dt
+import io
+import zipfile
+from typing import Any
+
+import polars as pl
+from python_calamine import CalamineError, CalamineWorkbook, PasswordError
+
+from ypsil.core.errors import UnreadableFile
+from ypsil.core.tables.delimited import check_width
+from ypsil.core.tables.limits import MAX_ROWS, MAX_UNPACK_RATIO, MAX_UNPACKED_BYTES, RATIO_FREE_BYTES
+from ypsil.core.tables.model import RawGrid
+
+OLE_SIGNATURE = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"
+
+
+def read_workbook(data: bytes, where: str, sheet: str | None) -> RawGrid:
+    """Read one sheet of a workbook: the named one, else the first that has cells."""
+    _check_size(data, where)
+    try:
+        workbook = CalamineWorkbook.from_filelike(io.BytesIO(data))
+    except PasswordError:
+        raise UnreadableFile(
+            "the workbook is locked with a password", where=where, remedy="save it without one"
+        ) from None
+    except (CalamineError, ValueError, OSError):
+        raise UnreadableFile(
+            "the workbook is broken or is not an XLSX file", where=where, remedy="open it and save it again"
+        ) from None
+    names = tuple(workbook.sheet_names)
+    if sheet is not None and sheet not in names:
+        raise UnreadableFile(
+            f"the workbook has no sheet “{sheet}”", where=where, remedy="choose one of: " + ", ".join(names)
+        )
+    for name in [sheet] if sheet is not None else names:
+        rows = _rows_of(workbook, name, where)
+        if rows:
+            return _grid(rows, names, f"{where}, sheet {name}")
+    raise UnreadableFile("the sheet is empty", where=where, remedy="choose a sheet with rows in it")
+
+
+def _check_size(data: bytes, where: str) -> None:
+    try:
+        unpacked = sum(info.file_size for info in zipfile.ZipFile(io.BytesIO(data)).infolist())
+    except (zipfile.BadZipFile, ValueError):
+        raise UnreadableFile(
+            "the workbook is broken", where=where, remedy="open it and save it again"
+        ) from None
+    too_dense = unpacked > RATIO_FREE_BYTES and unpacked > MAX_UNPACK_RATIO * len(data)
+    if unpacked > MAX_UNPACKED_BYTES or too_dense:
+        raise UnreadableFile(
+            f"the workbook would unpack to {unpacked // 1024**2:,} MB, which is more than is read",
+            where=where,
+            remedy="save the sheet as CSV and choose that",
+        )
+
+
+def _rows_of(workbook: CalamineWorkbook, name: str, where: str) -> list[list[Any]]:
+    try:
+        rows = workbook.get_sheet_by_name(name).to_python(skip_empty_area=False, nrows=MAX_ROWS + 1)
+    except (CalamineError, ValueError):
+        raise UnreadableFile(
+            "the sheet cannot be read", where=f"{where}, sheet {name}", remedy="save the workbook again"
+        ) from None
+    if len(rows) > MAX_ROWS:
+        raise UnreadableFile(
+            f"the sheet has more than {MAX_ROWS:,} rows", where=where, remedy="split it or sum it up first"
+        )
+    while rows and all(cell == "" for cell in rows[-1]):
+        rows.pop()
+    return rows
+
+
+def _grid(rows: list[list[Any]], sheets: tuple[str, ...], where: str) -> RawGrid:
+    width = max(map(len, rows))
+    check_width(width, where)
+    names = [f"c{index}" for index in range(width)]
+    columns = list(zip(*rows, strict=False))
+    texts = {name: [_as_text(cell) for cell in column] for name, column in zip(names, columns, strict=True)}
+    is_text = {
+        name: [isinstance(cell, str) and cell != "" for cell in column]
+        for name, column in zip(names, columns, strict=True)
+    }
+    return RawGrid(
+        pl.DataFrame(texts, schema={name: pl.String for name in names}),
+        sheets=sheets,
+        typed=True,
+        text_cells=pl.DataFrame(is_text, schema={name: pl.Boolean for name in names}),
+    )
+
+
+def _as_text(cell: Any) -> str | None:
+    """Return a cell as the text that reads back to the same value."""
+    if isinstance(cell, str):
+        return cell or None
+    if isinstance(cell, bool):
+        return "yes" if cell else "no"
+    if isinstance(cell, float):
+        return str(int(cell)) if cell == int(cell) and abs(cell) < 1e15 else repr(cell)
+    if isinstance(cell, dt.datetime):
+        midnight = cell.time() == dt.time()
+        return cell.date().isoformat() if midnight else cell.isoformat(sep=" ", timespec="seconds")
+    if isinstance(cell, dt.date | dt.time):
+        return cell.isoformat()
+    return None if cell is None else str(cell)
