@@ -36,8 +36,8 @@ def word_mask(text: str, family: str, weight: int, size: float) -> WordMask:
     image = Image.new("L", (max(1, width) * CELL_PX, max(1, height) * CELL_PX), 0)
     origin = (margin - left, margin - top)
     ImageDraw.Draw(image).text(origin, text, fill=255, font=font, anchor="ls")
-    ink = np.asarray(image) > 32
-    cells = ink.reshape(height, CELL_PX, width, CELL_PX).any(axis=(1, 3))
+    ink: NDArray[np.bool_] = np.greater(np.asarray(image), 32)
+    cells: NDArray[np.bool_] = np.asarray(ink.reshape(height, CELL_PX, width, CELL_PX).any(axis=(1, 3)))
     return WordMask(_grown(cells), float(origin[0]), float(origin[1]), int(ink.sum()))
 
 

@@ -107,9 +107,7 @@ class _Plane:
         y, x = np.mgrid[0:rows, 0:columns]
         across, down = (x + 0.5) / columns - 0.5, (y + 0.5) / rows - 0.5
         distance = np.hypot(across, down)
-        self.closed: NDArray[np.bool_] = (
-            distance > 0.5 if shape == "ellipse" else np.zeros((rows, columns), dtype=bool)
-        )
+        self.closed: NDArray[np.bool_] = distance > 0.5 if shape == "ellipse" else np.zeros((rows, columns), dtype=bool)
         self.open_part = float(1 - self.closed.mean())
         self.random = np.random.default_rng(seed)
         tilt = self.random.uniform(0, 2 * np.pi)

@@ -34,6 +34,9 @@ class Rect:
     radius: float = 0
     title: str = ""
 
+    def moved(self, x: float, y: float) -> Rect:
+        return replace(self, x=self.x + x, y=self.y + y)
+
 
 @dataclass(frozen=True, slots=True)
 class Line:
@@ -45,16 +48,24 @@ class Line:
     stroke_width: float = 1
     title: str = ""
 
+    def moved(self, x: float, y: float) -> Line:
+        return replace(self, x1=self.x1 + x, y1=self.y1 + y, x2=self.x2 + x, y2=self.y2 + y)
+
 
 @dataclass(frozen=True, slots=True)
 class Path:
-    """An outline in SVG path syntax; ``fill`` or ``stroke`` may be ``none``."""
+    """An outline in SVG path syntax, moved by ``x`` and ``y``; ``fill`` or ``stroke`` may be ``none``."""
 
     d: str
     fill: str = "none"
     stroke: str = "none"
     stroke_width: float = 1
     title: str = ""
+    x: float = 0
+    y: float = 0
+
+    def moved(self, x: float, y: float) -> Path:
+        return replace(self, x=self.x + x, y=self.y + y)
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,6 +79,9 @@ class Text:
     fill: str
     anchor: Anchor = "start"
     title: str = ""
+
+    def moved(self, x: float, y: float) -> Text:
+        return replace(self, x=self.x + x, y=self.y + y)
 
 
 Shape = Rect | Line | Path | Text

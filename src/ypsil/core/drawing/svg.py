@@ -79,7 +79,8 @@ def _open(shape: Shape) -> tuple[str, str]:
             if shape.stroke != "none"
             else ""
         )
-        return f'<path d="{shape.d}" fill="{shape.fill}"{stroke}', "path"
+        moved = f' transform="translate({number(shape.x)} {number(shape.y)})"' if shape.x or shape.y else ""
+        return f'<path d="{shape.d}" fill="{shape.fill}"{stroke}{moved}', "path"
     anchor = f' text-anchor="{shape.anchor}"' if shape.anchor != "start" else ""
     return (
         f'<text x="{number(shape.x)}" y="{number(shape.y)}"{_font(shape.font)} fill="{shape.fill}"{anchor}',

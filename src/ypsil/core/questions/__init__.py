@@ -1,6 +1,6 @@
 """Questions: what a tile asks of a table, the sentence it reads as, and the answer it gets."""
 
-from ypsil.core.questions.answer import answer
+from ypsil.core.questions.answer import answer, check
 from ypsil.core.questions.model import (
     Answer,
     AnswerColumn,
@@ -22,6 +22,7 @@ __all__ = [
     "Per",
     "Question",
     "answer",
+    "check",
     "parse_question",
     "sentence",
 ]

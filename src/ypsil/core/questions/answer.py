@@ -13,8 +13,8 @@ from ypsil.core.questions.measures import amount, check_measure, measure_unit
 from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Order, Per, Question
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.where import keep_rows
-from ypsil.core.questions.words import answer_words
 from ypsil.core.questions.wording import measure_name
+from ypsil.core.questions.words import answer_words
 from ypsil.core.tables.model import Column, Kind
 
 _TRUNCATE = {"year": "1y", "quarter": "1q", "month": "1mo", "week": "1w", "day": "1d"}
@@ -40,13 +40,8 @@ def answer(frame: pl.DataFrame, columns: tuple[Column, ...], question: Question)
     Rows come long: one for each group and split. The base is the number of rows that the filters left.
     Raises MissingColumns or QuestionRefused.
     """
+    check(columns, question)
     known = {column.name: column for column in columns}
-    missing = [name for name in question.columns() if name not in known]
-    if missing:
-        raise MissingColumns(missing, list(known))
-    _refuse_what_is_not_there_yet(question)
-    for measure in question.measures:
-        check_measure(measure, known)
     rows = keep_rows(frame, known, question.where)
     if any(per.by == "word" for per in question.per):
         return answer_words(rows, known, question)
@@ -64,6 +59,21 @@ def answer(frame: pl.DataFrame, columns: tuple[Column, ...], question: Question)
         base,
         tuple(notes + more),
     )
+
+
+def check(columns: tuple[Column, ...], question: Question) -> None:
+    """Raise MissingColumns or QuestionRefused when a table with these columns cannot answer the question."""
+    known = {column.name: column for column in columns}
+    missing = [name for name in question.columns() if name not in known]
+    if missing:
+        raise MissingColumns(missing, list(known))
+    _refuse_what_is_not_there_yet(question)
+    for measure in question.measures:
+        check_measure(measure, known)
+    grouped = (*question.per, *([question.split] if question.split else []))
+    for per in grouped:
+        if per.by != "word":
+            _group(per, known, "per", "check")
 
 
 def _refuse_what_is_not_there_yet(question: Question) -> None:
@@ -100,7 +110,10 @@ def _group(per: Per, known: dict[str, Column], role: Any, key: str) -> _Group:
         grain = per.by if isinstance(per.by, str) and per.by != "word" else "day"
         cell, kind = _by_grain(cell, grain)
     elif column.kind == "yesno":
-        cell, kind = pl.when(cell.is_not_null()).then(pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No"))), "category"
+        cell, kind = (
+            pl.when(cell.is_not_null()).then(pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No"))),
+            "category",
+        )
     elif column.kind == "list":
         kind = "category"
     return _Group(key, AnswerColumn(column.name, kind, role, None, grain), cell, column.kind == "list")
@@ -187,7 +200,11 @@ def _cut(
 
 
 def _members_in_order(
-    rows: pl.DataFrame, group: _Group, measures: tuple[Measure, ...], known: dict[str, Column], order: Order | None
+    rows: pl.DataFrame,
+    group: _Group,
+    measures: tuple[Measure, ...],
+    known: dict[str, Column],
+    order: Order | None,
 ) -> list[Any]:
     """Return a group column's values in the order they are shown in."""
     key = group.key

@@ -49,11 +49,11 @@ def holds_any(column: Column, values: tuple[Value, ...]) -> pl.Expr:
 def _bounds(cell: pl.Expr, column: Column, rule: Filter) -> pl.Expr:
     if column.kind not in ("number", "date"):
         raise _unfit(rule, column, "number or date")
-    bounds = [_typed(column, value) for value in rule.values]
+    bounds = [pl.lit(_typed(column, value)) for value in rule.values[:-1]]
+    last = _typed(column, rule.values[-1])
     if rule.test == "between":
-        low, high = bounds
-        return (cell >= low) & (cell <= _end_of_day(high))
-    return cell >= bounds[0] if rule.test == "at_least" else cell <= _end_of_day(bounds[0])
+        return (cell >= bounds[0]) & (cell <= pl.lit(_end_of_day(last)))
+    return cell >= pl.lit(last) if rule.test == "at_least" else cell <= pl.lit(_end_of_day(last))
 
 
 def _end_of_day(bound: Any) -> Any:

@@ -30,7 +30,16 @@ class HouseStyle(BaseModel):
     accent: str = "#14697f"
     rise: str = "#1f7a4d"
     fall: str = "#b3343f"
-    palette: tuple[str, ...] = ("#14697f", "#c7711a", "#6b4199", "#b23a5e", "#58802b", "#55617a", "#a0522d", "#2f6fc4")
+    palette: tuple[str, ...] = (
+        "#14697f",
+        "#c7711a",
+        "#6b4199",
+        "#b23a5e",
+        "#58802b",
+        "#55617a",
+        "#a0522d",
+        "#2f6fc4",
+    )
 
     @field_validator("heading_family", "body_family")
     @classmethod

@@ -72,7 +72,7 @@ def read_delimited(data: bytes, where: str) -> RawGrid:
             io.BytesIO(data),
             has_header=False,
             separator=separator,
-            schema={name: pl.String for name in names},
+            schema=dict.fromkeys(names, pl.String),
             missing_columns="insert",
             infer_schema=False,
         )
@@ -148,7 +148,6 @@ def _read_row_by_row(data: bytes, separator: str, where: str) -> tuple[pl.DataFr
     usual = max(set(lengths), key=lengths.count)
     ragged = [number for number, row in enumerate(rows, 1) if len(row) > usual]
     columns = {
-        f"c{index}": [row[index] or None if index < len(row) else None for row in rows]
-        for index in range(width)
+        f"c{index}": [row[index] or None if index < len(row) else None for row in rows] for index in range(width)
     }
-    return pl.DataFrame(columns, schema={name: pl.String for name in columns}), ragged
+    return pl.DataFrame(columns, schema=dict.fromkeys(columns, pl.String)), ragged

@@ -14,7 +14,21 @@ from ypsil.core.tables.numbers_in_text import parse_numbers
 # Signs that stand for "no value" in any column (common practice, no source).
 _MISSING_ANYWHERE = ["n/a", "#n/a", "#value!", "#div/0!", "#ref!", "#name?", "null", "nan", "n.a."]
 # Signs that do so only among numbers and dates: as text they may be answers.
-_MISSING_AMONG_VALUES = ["-", "–", "—", "na", "none", "nil", "?", "..", "...", "x", "missing", "no data", "tbc"]
+_MISSING_AMONG_VALUES = [
+    "-",
+    "–",
+    "—",
+    "na",
+    "none",
+    "nil",
+    "?",
+    "..",
+    "...",
+    "x",
+    "missing",
+    "no data",
+    "tbc",
+]
 _YES = ["yes", "y", "true"]
 _NO = ["no", "n", "false"]
 _IDENTIFIER_NAME = re.compile(r"(?i)(^|[\s_-])(id|code|postcode|zip|phone|year|isbn)$")
@@ -144,7 +158,10 @@ def _note_dressed(
     elif dressed:
         marked = readable & ~cells.str.contains(r"^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$").fill_null(False)
         book.note(
-            "numbers-as-text", "info", "Numbers written with separators or signs were read as numbers.", marked
+            "numbers-as-text",
+            "info",
+            "Numbers written with separators or signs were read as numbers.",
+            marked,
         )
 
 
@@ -190,8 +207,10 @@ def _read_words(book: _Notebook, cells: pl.Series) -> Judged:
             "info",
             f"Cells hold several answers, parted by “{separator}”; {distinct} different ones were found.",
         )
-        lists = cells.str.split(separator).list.eval(pl.element().str.strip_chars()).list.eval(
-            pl.element().filter(pl.element() != "")
+        lists = (
+            cells.str.split(separator)
+            .list.eval(pl.element().str.strip_chars())
+            .list.eval(pl.element().filter(pl.element() != ""))
         )
         return _judged(book, "list", lists)
     if _is_prose(present):

@@ -35,8 +35,6 @@ def profile(frame: pl.DataFrame, columns: tuple[Column, ...]) -> Profile:
         elif column.kind in ("category", "place", "list"):
             series = frame[column.name]
             flat = series.explode() if column.kind == "list" else series
-            counted = flat.drop_nulls().value_counts().sort(
-                ["count", column.name], descending=[True, False]
-            )
+            counted = flat.drop_nulls().value_counts().sort(["count", column.name], descending=[True, False])
             values[column.name] = tuple(counted[column.name].head(_SHOWN_VALUES).to_list())
     return Profile(columns, values, frame.height)

@@ -47,9 +47,7 @@ def _check_size(data: bytes, where: str) -> None:
     try:
         unpacked = sum(info.file_size for info in zipfile.ZipFile(io.BytesIO(data)).infolist())
     except (zipfile.BadZipFile, ValueError):
-        raise UnreadableFile(
-            "the workbook is broken", where=where, remedy="open it and save it again"
-        ) from None
+        raise UnreadableFile("the workbook is broken", where=where, remedy="open it and save it again") from None
     too_dense = unpacked > RATIO_FREE_BYTES and unpacked > MAX_UNPACK_RATIO * len(data)
     if unpacked > MAX_UNPACKED_BYTES or too_dense:
         raise UnreadableFile(
@@ -86,10 +84,10 @@ def _grid(rows: list[list[Any]], sheets: tuple[str, ...], where: str) -> RawGrid
         for name, column in zip(names, columns, strict=True)
     }
     return RawGrid(
-        pl.DataFrame(texts, schema={name: pl.String for name in names}),
+        pl.DataFrame(texts, schema=dict.fromkeys(names, pl.String)),
         sheets=sheets,
         typed=True,
-        text_cells=pl.DataFrame(is_text, schema={name: pl.Boolean for name in names}),
+        text_cells=pl.DataFrame(is_text, schema=dict.fromkeys(names, pl.Boolean)),
     )
 
 

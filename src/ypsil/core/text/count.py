@@ -58,13 +58,14 @@ class TermCounts:
     terms: tuple[Term, ...]
 
 
-def count_terms(texts: Iterable[str | None], settings: WordSettings = WordSettings()) -> TermCounts:
+def count_terms(texts: Iterable[str | None], settings: WordSettings | None = None) -> TermCounts:
     """Count the terms of the texts, each text being one response.
 
     >>> found = count_terms(["Warm rooms, kind staff", "kind, kind people"])
     >>> [(term.term, term.count, term.responses) for term in found.terms[:2]]
     [('kind', 3, 2), ('people', 1, 1)]
     """
+    settings = settings or WordSettings()
     wanted = _word_filter(settings)
     stem = _stem_of_term(settings.language) if settings.merge == "stem" else None
     spellings: dict[str, Counter[str]] = {}

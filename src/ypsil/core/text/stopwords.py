@@ -30,6 +30,8 @@ def stop_word_set(language: str) -> frozenset[str]:
             f"there is no stop-word list for the language “{language}”",
             remedy="choose one of " + ", ".join(languages()),
         )
-    words = {str(word).lower().replace("’", "'") for word in stop_words.get_stop_words(_ISO_NAMES.get(language, language))}
+    words = {
+        str(word).lower().replace("’", "'") for word in stop_words.get_stop_words(_ISO_NAMES.get(language, language))
+    }
     # People write contractions without their apostrophe as often as with it.
     return frozenset(words | {word.replace("'", "") for word in words if "'" in word})

@@ -1,0 +1,318 @@
+"""The command line. It works without the web application and without a database."""
+
+from __future__ import annotations
+
+import argparse
+import datetime as dt
+import json
+import os
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from ypsil.core.errors import YpsilError
+
+MAX_JSON_BYTES = 1024 * 1024
+TEXT_ENDINGS = (".txt", ".text", ".md")
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; return 0 when done, 1 when the input is bad, 2 for wrong usage."""
+    parsed = _parser().parse_args(arguments)
+    try:
+        code = parsed.run(parsed)
+    except YpsilError as problem:
+        file = Path(getattr(parsed, "file", "") or "").name
+        if problem.where == file:
+            problem.where = ""
+        print(f"ypsil: {file}: {problem.line()}" if file else f"ypsil: {problem.line()}", file=sys.stderr)
+        return 1
+    except BrokenPipeError:
+        # The reader of our output has gone, as with `| head`; there is nobody left to tell.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+    return int(code or 0)
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="ypsil", description="Tables and survey text become reports.")
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    for name, help_text, run in (
+        ("inspect", "say what is in a table file", _inspect),
+        ("answer", "answer a question about a table", _answer),
+        ("words", "count the words people wrote", _words),
+        ("draw", "draw a visual to a file", _draw),
+        ("cloud", "draw a word cloud to a file", _cloud),
+        ("visuals", "list the visuals", _visuals),
+        ("demo", "serve the application with the sample data", _serve),
+        ("serve", "serve the application", _serve),
+    ):
+        command = commands.add_parser(name, help=help_text, description=help_text)
+        command.set_defaults(run=run, with_demo=name == "demo")
+        if name not in ("visuals", "demo", "serve"):
+            command.add_argument("file", metavar="FILE")
+        if name in ("inspect", "answer", "draw"):
+            command.add_argument("--sheet", metavar="NAME")
+        if name in ("answer", "draw"):
+            command.add_argument("--question", required=True, metavar="Q.json")
+        if name in ("words", "cloud"):
+            _add_word_options(command)
+        if name in ("draw", "cloud"):
+            command.add_argument("--out", required=True, metavar="X.svg|png|pdf")
+    commands.choices["draw"].add_argument("--visual", required=True, metavar="V.json")
+    cloud = commands.choices["cloud"]
+    cloud.add_argument("--shape", default="rectangle")
+    cloud.add_argument("--seed", type=int, default=1)
+    cloud.add_argument("--width", type=float, default=1000)
+    cloud.add_argument("--height", type=float, default=600)
+    for name in ("demo", "serve"):
+        commands.choices[name].add_argument("--port", type=int, default=8000)
+    return parser
+
+
+def _add_word_options(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--column", metavar="C")
+    command.add_argument("--language", default="en")
+    command.add_argument("--phrase-length", type=int, default=1, metavar="N")
+    command.add_argument("--min-count", type=int, default=1, metavar="N")
+    command.add_argument("--max-terms", type=int, metavar="N")
+    command.add_argument("--count", choices=("occurrences", "responses"), default="occurrences")
+    command.add_argument("--merge", choices=("none", "stem"), default="none")
+    command.add_argument("--keep-stop-words", action="store_true")
+
+
+def _print(data: Any) -> None:
+    print(json.dumps(data, ensure_ascii=False, default=_plain))
+
+
+def _plain(value: Any) -> str:
+    if isinstance(value, dt.date | dt.time):
+        return value.isoformat()
+    return str(value)
+
+
+def _bytes(path: str) -> bytes:
+    from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
+
+    try:
+        if Path(path).stat().st_size > MAX_UPLOAD_BYTES:
+            raise YpsilError(
+                f"the file is larger than {MAX_UPLOAD_BYTES // 1024**2} MB", remedy="split it or leave out columns"
+            )
+        return Path(path).read_bytes()
+    except OSError as problem:
+        reason = (problem.strerror or "the file cannot be read").lower()
+        raise YpsilError(reason, where=Path(path).name, remedy="give the name of a file that is there") from None
+
+
+def _json(path: str) -> Any:
+    data = _bytes(path)
+    if len(data) > MAX_JSON_BYTES:
+        raise YpsilError("the JSON file is larger than 1 MB", where=Path(path).name, remedy="give a smaller one")
+    try:
+        return json.loads(data)
+    except (json.JSONDecodeError, UnicodeDecodeError, RecursionError) as problem:
+        place = f", line {problem.lineno}, column {problem.colno}" if isinstance(problem, json.JSONDecodeError) else ""
+        raise YpsilError(
+            "this is not JSON", where=f"{Path(path).name}{place}", remedy="mend it at that place"
+        ) from None
+
+
+def _table(parsed: argparse.Namespace) -> Any:
+    from ypsil.core.tables import read_table
+
+    return read_table(_bytes(parsed.file), parsed.file, sheet=getattr(parsed, "sheet", None))
+
+
+def _inspect(parsed: argparse.Namespace) -> None:
+    table = _table(parsed)
+    columns = [
+        {"name": one.name, "kind": one.kind, "unit": one.unit, "missing": one.missing, "distinct": one.distinct}
+        for one in table.columns
+    ]
+    _print(
+        {
+            "table": table.name,
+            "rows": table.rows,
+            "sheets": list(table.sheets),
+            "columns": columns,
+            "remarks": [remark.as_json() for remark in table.remarks],
+            "preview": [list(row) for row in table.frame.head(20).rows()],
+        }
+    )
+
+
+def _ask(parsed: argparse.Namespace) -> Any:
+    from ypsil.core.questions import answer, parse_question
+
+    question = parse_question(_json(parsed.question))
+    table = _table(parsed)
+    return answer(table.frame, table.columns, question)
+
+
+def _answer(parsed: argparse.Namespace) -> None:
+    found = _ask(parsed)
+    _print(
+        {
+            "sentence": found.sentence,
+            "columns": [
+                {"name": column.name, "kind": column.kind}
+                | ({"unit": column.unit} if column.unit else {})
+                | ({"by": column.grain} if column.grain else {})
+                for column in found.columns
+            ],
+            "rows": [list(row) for row in found.rows],
+            "base": found.base,
+            "notes": list(found.notes),
+        }
+    )
+
+
+def _texts(parsed: argparse.Namespace) -> list[str | None]:
+    """Return the responses of a plain text file (one a line) or of a table's text column."""
+    from ypsil.core.tables.delimited import decode
+
+    if parsed.file.lower().endswith(TEXT_ENDINGS) and parsed.column is None:
+        data, _ = decode(_bytes(parsed.file), Path(parsed.file).name)
+        return [line for line in data.decode("utf-8", errors="replace").splitlines() if line.strip()]
+    table = _table(parsed)
+    name = parsed.column
+    if name is None:
+        found = table.columns_of("text") or ([table.columns[0]] if len(table.columns) == 1 else [])
+        if not found:
+            raise YpsilError(
+                "no column holds written answers", remedy="name one with --column, such as " + table.columns[0].name
+            )
+        name = found[0].name
+    column = table.column(name)
+    if column is None:
+        names = ", ".join(column.name for column in table.columns[:12])
+        raise YpsilError(f"there is no column “{name}”", remedy=f"choose one of: {names}")
+    if column.kind not in ("text", "category", "place"):
+        raise YpsilError(f"the column “{name}” holds {column.kind}, not text", remedy="choose another column")
+    return list(table.frame[name].to_list())
+
+
+def _counted(parsed: argparse.Namespace) -> Any:
+    from pydantic import ValidationError
+
+    from ypsil.core.text import WordSettings, count_terms
+
+    try:
+        settings = WordSettings(
+            language=parsed.language,
+            phrase_length=parsed.phrase_length,
+            min_count=parsed.min_count,
+            count=parsed.count,
+            merge=parsed.merge,
+            keep_stop_words=parsed.keep_stop_words,
+        )
+    except ValidationError as problem:
+        first = problem.errors()[0]
+        option = "--" + str(first["loc"][0]).replace("_", "-")
+        raise YpsilError(f"{option}: {first['msg'].lower()}", remedy="give another value") from None
+    if parsed.max_terms is not None and parsed.max_terms < 1:
+        raise YpsilError("--max-terms is below 1", remedy="give 1 or more")
+    return count_terms(_texts(parsed), settings)
+
+
+def _words(parsed: argparse.Namespace) -> None:
+    found = _counted(parsed)
+    _print(
+        {
+            "responses": found.responses,
+            "tokens": found.tokens,
+            "terms": [
+                {"term": term.term, "count": term.count, "responses": term.responses}
+                for term in found.terms[: parsed.max_terms]
+            ],
+        }
+    )
+
+
+def _write(scene: Any, out: str) -> None:
+    from ypsil.core.export import scene_to_file
+
+    made = scene_to_file(scene, Path(out).suffix.lower().lstrip("."))
+    try:
+        Path(out).write_bytes(made)
+    except OSError as problem:
+        raise YpsilError(
+            (problem.strerror or "the file cannot be written").lower(), where=out, remedy="choose another place"
+        ) from None
+
+
+def _draw(parsed: argparse.Namespace) -> None:
+    from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+    from ypsil.core.style import HouseStyle
+    from ypsil.core.visuals import Box, draw
+
+    class Wanted(BaseModel):
+        model_config = ConfigDict(extra="forbid")
+        name: str
+        options: dict[str, Any] = {}
+        width: float = Field(640, ge=40, le=10_000)
+        height: float = Field(400, ge=40, le=10_000)
+
+    try:
+        wanted = Wanted.model_validate(_json(parsed.visual))
+    except ValidationError as problem:
+        first = problem.errors()[0]
+        place = ".".join(str(part) for part in first["loc"]) or "the whole"
+        raise YpsilError(
+            first["msg"].lower(),
+            where=f"{Path(parsed.visual).name}, {place}",
+            remedy="it has name, options, width and height",
+        ) from None
+    found = _ask(parsed)
+    box = Box(wanted.width, wanted.height)
+    scene = draw(wanted.name, found, wanted.options, box, HouseStyle())
+    _write(scene, parsed.out)
+    _print({"sentence": found.sentence, "name": scene.name, "description": scene.description, "out": parsed.out})
+
+
+def _cloud(parsed: argparse.Namespace) -> None:
+    from ypsil.core.questions import Answer, AnswerColumn
+    from ypsil.core.questions.words import DEFAULT_TERMS
+    from ypsil.core.style import HouseStyle
+    from ypsil.core.visuals.base import Box
+    from ypsil.core.visuals.cloud import CloudOptions, cloud_scene, layout
+
+    if parsed.shape not in ("rectangle", "ellipse"):
+        raise YpsilError(f"--shape {parsed.shape} is not there yet", remedy="choose rectangle or ellipse")
+    if not (40 <= parsed.width <= 10_000 and 40 <= parsed.height <= 10_000 and 1 <= parsed.seed <= 9999):
+        raise YpsilError("--width and --height go from 40 to 10,000, --seed from 1 to 9999", remedy="change them")
+    found = _counted(parsed)
+    terms = found.terms[: parsed.max_terms or max(DEFAULT_TERMS, 200)]
+    if not terms:
+        raise YpsilError("no words are left to draw", remedy="try --keep-stop-words or a lower --min-count")
+    by_responses = parsed.count == "responses"
+    answer = Answer(
+        "Words",
+        (AnswerColumn("Word in text", "category", "per"), AnswerColumn("Times used", "number", "measure")),
+        tuple((term.term, term.responses if by_responses else term.count) for term in terms),
+        found.responses,
+    )
+    style, box = HouseStyle(), Box(parsed.width, parsed.height)
+    placed = layout(answer, CloudOptions(seed=parsed.seed, shape=parsed.shape), box, style)
+    _write(cloud_scene(placed, answer, box, style), parsed.out)
+    _print({"placed": len(placed.placed), "left_out": list(placed.left_out), "ink": placed.ink})
+
+
+def _visuals(parsed: argparse.Namespace) -> None:
+    from ypsil.core.visuals import registry_json
+
+    _print(registry_json())
+
+
+def _serve(parsed: argparse.Namespace) -> int:
+    from ypsil.web.server import serve
+
+    serve(port=parsed.port, with_demo=parsed.with_demo)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,93 @@
+"""Placing scenes on a typst page. 1 px is 0.75 pt."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Literal
+
+import typst
+
+from ypsil.core.drawing.faces import FONT_FOLDER, chain
+from ypsil.core.drawing.scene import Scene, Text
+from ypsil.core.drawing.svg import number, scene_to_svg
+
+POINTS_PER_PX = 0.75
+# Lines of a heading are set without height of their own, so that each baseline falls where the scene has it.
+_PREAMBLE = """
+#set par(leading: 0pt, spacing: 0pt)
+#set block(spacing: 0pt)
+#show heading: it => it.body
+#let drawing(x, y, width, height, name, alt) = place(dx: x, dy: y,
+  image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height, alt: alt))
+#let line(x, y, size, weight, family, fill, content) = place(dx: x, dy: y,
+  text(size: size, weight: weight, font: family, fill: rgb(fill), top-edge: "baseline", bottom-edge: "baseline",
+    box(content)))
+"""
+
+
+@dataclass(slots=True)
+class TypstPage:
+    """Collects what stands on one page, then compiles it."""
+
+    width: float
+    height: float
+    title: str
+    language: str = "en"
+    paper: str = "#ffffff"
+    _body: list[str] = field(default_factory=list)
+    _inputs: dict[str, str] = field(default_factory=dict)
+
+    def add_drawing(self, scene: Scene, x: float, y: float) -> None:
+        """Place a scene as a vector picture with its description as alternative text."""
+        name = f"drawing{len(self._inputs)}"
+        self._inputs[name] = scene_to_svg(scene)
+        alt = f"{scene.name}. {scene.description}" if scene.name else scene.description
+        self._body.append(
+            f"#drawing({_pt(x)}, {_pt(y)}, {_pt(scene.width)}, {_pt(scene.height)}, {_string(name)}, {_string(alt)})"
+        )
+
+    def add_text(self, scene: Scene, x: float, y: float, level: int = 0) -> None:
+        """Set the lines of a text scene as text, as a heading of ``level`` or (0) as a paragraph."""
+        lines = "".join(_line(text, x, y) for text in scene.texts())
+        if lines:
+            self._body.append(f"#heading(level: {level})[{lines}]" if level else f"#block[{lines}]")
+
+    def compile(self, target: Literal["pdf", "png"], *, ppi: float = 192.0) -> bytes:
+        """Return the file; a PDF is tagged and conforms to PDF/UA-1, which refuses a picture without text."""
+        source = (
+            f"#set document(title: {_string(self.title)})\n#set text(lang: {_string(self.language)})\n"
+            f"#set page(width: {_pt(self.width)}, height: {_pt(self.height)}, margin: 0pt, "
+            f"fill: rgb({_string(self.paper)}))\n" + _PREAMBLE + "\n".join(self._body)
+        ).encode()
+        if target == "pdf":
+            standards: list[Literal["ua-1"]] = ["ua-1"]
+            return typst.compile(
+                source, font_paths=_fonts(), format="pdf", sys_inputs=self._inputs, pdf_standards=list(standards)
+            )
+        return typst.compile(source, font_paths=_fonts(), format="png", sys_inputs=self._inputs, ppi=ppi)
+
+
+@cache
+def _fonts() -> typst.Fonts:
+    """The shipped faces, read once."""
+    return typst.Fonts(font_paths=[str(FONT_FOLDER)], include_system_fonts=False)
+
+
+def _pt(px: float) -> str:
+    return f"{number(px * POINTS_PER_PX)}pt"
+
+
+def _string(text: str) -> str:
+    """Return a typst string literal: JSON's escapes, with typst's form for code points."""
+    return json.dumps(text, ensure_ascii=False)
+
+
+def _line(text: Text, x: float, y: float) -> str:
+    family = "(" + "".join(f"{_string(name)}," for name in chain(text.font.family)) + ")"
+    # A space after each line keeps words apart for those who read the text out or copy it.
+    return (
+        f"#line({_pt(x + text.x)}, {_pt(y + text.y)}, {_pt(text.font.size)}, {text.font.weight}, {family}, "
+        f"{_string(text.fill)}, {_string(text.text + ' ')})"
+    )

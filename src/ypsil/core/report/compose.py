@@ -1,0 +1,221 @@
+"""From the document and its tables to a page of scenes."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+
+import polars as pl
+
+from ypsil.core.drawing.scene import Font, Scene, Shape, Text
+from ypsil.core.drawing.wrap import wrap
+from ypsil.core.errors import YpsilError
+from ypsil.core.questions import answer
+from ypsil.core.questions.model import Answer
+from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.report.edits import AnyTile, place_of
+from ypsil.core.report.grid import BAND_PADDING_ROWS, PAGE_WIDTH_PX, ROW_PX, left_px, settle, width_px
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.tables.model import Column
+from ypsil.core.visuals import Box, draw
+from ypsil.core.visuals.frame import message_scene
+
+TEXT_PX = {"title": 42.0, "heading": 25.0, "body": 17.0, "note": 14.0}
+_EMPTY_BAND_ROWS = 10
+_TITLE_PX = 17.0
+
+
+@dataclass(frozen=True, slots=True)
+class ReportTable:
+    """A table as a report sees it. ``frame`` is called only when a tile's answer is not remembered."""
+
+    name: str
+    columns: tuple[Column, ...]
+    frame: Callable[[], pl.DataFrame]
+    digest: str
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """A drawn tile, with the answer behind it, or the reason why there is none."""
+
+    scene: Scene
+    answer: Answer | None = None
+    problem: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class TileView:
+    """A tile on the page: its place in the band, its corner and size in px from the page's corner."""
+
+    tile: AnyTile
+    place: Place
+    x: float
+    y: float
+    drawn: Drawn
+
+    @property
+    def scene(self) -> Scene:
+        return self.drawn.scene
+
+
+@dataclass(frozen=True, slots=True)
+class BandView:
+    band: Band
+    y: float
+    rows: int
+    tiles: tuple[TileView, ...]
+
+    @property
+    def height(self) -> float:
+        return self.rows * ROW_PX
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """The whole page, 1200 px wide."""
+
+    report: Report
+    height: float
+    bands: tuple[BandView, ...]
+    width: float = PAGE_WIDTH_PX
+
+    def tiles(self) -> list[TileView]:
+        return [tile for band in self.bands for tile in band.tiles]
+
+    def problems(self) -> list[tuple[TileView, str]]:
+        return [(tile, tile.drawn.problem) for tile in self.tiles() if tile.drawn.problem]
+
+
+Memory = dict[str, Drawn]
+
+
+def compose(report: Report, tables: Mapping[str, ReportTable], memory: Memory | None = None) -> Page:
+    """Draw every tile and lay the bands out; a tile that cannot be drawn says why, and the rest stands.
+
+    ``memory`` keeps drawings by content: the same table version, tile, size and style are drawn once.
+    """
+    memory = memory if memory is not None else {}
+    bands = []
+    y = 0.0
+    for band in report.bands:
+        view = _band_view(band, y, report, tables, memory)
+        bands.append(view)
+        y += view.height
+    return Page(report, y, tuple(bands))
+
+
+def _band_view(band: Band, y: float, report: Report, tables: Mapping[str, ReportTable], memory: Memory) -> BandView:
+    places = settle([_grown(tile, report, tables) for tile in band.tiles])
+    tiles = []
+    for tile, place in zip(band.tiles, places, strict=True):
+        box = Box(width_px(place.width), place.height * ROW_PX)
+        drawn = _draw(tile, box, report, tables, memory)
+        top = y + (place.row + BAND_PADDING_ROWS) * ROW_PX
+        tiles.append(TileView(tile, place, left_px(place.column), top, drawn))
+    rows = max((place.row + place.height for place in places), default=_EMPTY_BAND_ROWS) + 2 * BAND_PADDING_ROWS
+    return BandView(band, y, rows, tuple(tiles))
+
+
+def _grown(tile: AnyTile, report: Report, tables: Mapping[str, ReportTable]) -> Place:
+    """Return a tile's place, made higher where its text needs it."""
+    place = place_of(tile)
+    if isinstance(tile, VisualTile):
+        return place
+    lines, font = _text_lines(tile, width_px(place.width), report, tables)
+    needed = -int(-(len(lines) * font.line_height) // ROW_PX)
+    return place.model_copy(update={"height": max(place.height, needed)})
+
+
+def text_font(role: str, style: HouseStyle) -> Font:
+    """Return the type that a text of a role is set in."""
+    size = TEXT_PX[role]
+    return style.heading(size) if role in ("title", "heading") else style.body(size)
+
+
+def _text_lines(
+    tile: TextTile | SourcesTile, width: float, report: Report, tables: Mapping[str, ReportTable]
+) -> tuple[list[str], Font]:
+    role = tile.role if isinstance(tile, TextTile) else "note"
+    font = text_font(role, report.style)
+    text = tile.text if isinstance(tile, TextTile) else sources_text(report, tables)
+    return wrap(text, width, font), font
+
+
+def sources_text(report: Report, tables: Mapping[str, ReportTable]) -> str:
+    """Return a line for each table that the report's tiles ask."""
+    used = [tables[name].source for name in report.tables() if name in tables]
+    heading = "Source: " if len(used) == 1 else "Sources: "
+    return heading + "; ".join(used) + "." if used else ""
+
+
+def _draw(tile: AnyTile, box: Box, report: Report, tables: Mapping[str, ReportTable], memory: Memory) -> Drawn:
+    if not isinstance(tile, VisualTile):
+        return Drawn(_text_scene(tile, box, report, tables))
+    table = tables.get(tile.table)
+    if table is None:
+        return _waiting("This tile's table is no longer there. Choose another or remove the tile.", box, report)
+    key = _content_key(tile, box, report.style, table)
+    if key not in memory:
+        memory[key] = _draw_visual(tile, box, report, table)
+    return memory[key]
+
+
+def _content_key(tile: VisualTile, box: Box, style: HouseStyle, table: ReportTable) -> str:
+    parts = [
+        table.digest,
+        tile.question.digest(),
+        tile.visual,
+        json.dumps(tile.options, sort_keys=True),
+        tile.title,
+        tile.alt,
+        f"{box.width}x{box.height}",
+        style.digest(),
+    ]
+    return hashlib.sha256("\0".join(parts).encode()).hexdigest()
+
+
+def _draw_visual(tile: VisualTile, box: Box, report: Report, table: ReportTable) -> Drawn:
+    try:
+        found = answer(table.frame(), table.columns, tile.question)
+        heading = _title_shapes(tile.title, box, report.style)
+        room = Box(box.width, max(40.0, box.height - heading[1]))
+        scene = draw(tile.visual, found, tile.options, room, report.style)
+    except YpsilError as problem:
+        return _waiting(f"{table.name}: {problem.line()}.", box, report)
+    scene = replace(scene, name=tile.title or scene.name, description=tile.alt or scene.description)
+    return Drawn(_below(scene, heading, box), found)
+
+
+def _waiting(message: str, box: Box, report: Report) -> Drawn:
+    return Drawn(message_scene(message, box, report.style, "Waiting for data"), None, message)
+
+
+def _title_shapes(title: str, box: Box, style: HouseStyle) -> tuple[list[Shape], float]:
+    if not title:
+        return [], 0.0
+    font = style.heading(_TITLE_PX)
+    lines = wrap(title, box.width, font, most=3)
+    shapes: list[Shape] = [
+        Text(0, index * font.line_height + font.size, line, font, style.ink) for index, line in enumerate(lines)
+    ]
+    return shapes, len(lines) * font.line_height + 12
+
+
+def _below(scene: Scene, heading: tuple[list[Shape], float], box: Box) -> Scene:
+    shapes, height = heading
+    moved = tuple(shape.moved(0, height) for shape in scene.shapes) if height else scene.shapes
+    return replace(scene, width=box.width, height=box.height, shapes=(*shapes, *moved))
+
+
+def _text_scene(tile: TextTile | SourcesTile, box: Box, report: Report, tables: Mapping[str, ReportTable]) -> Scene:
+    lines, font = _text_lines(tile, box.width, report, tables)
+    quiet = isinstance(tile, SourcesTile) or tile.role == "note"
+    colour = report.style.muted if quiet else report.style.ink
+    shapes = tuple(
+        Text(0, index * font.line_height + font.size, line, font, colour) for index, line in enumerate(lines) if line
+    )
+    return Scene(box.width, box.height, shapes)

@@ -1,0 +1,97 @@
+"""The report document: what is saved, and nothing that can be calculated from it."""
+
+from __future__ import annotations
+
+import secrets
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from ypsil.core.questions.model import Question
+from ypsil.core.style.house import HouseStyle
+
+GRID_COLUMNS = 24
+MAX_BANDS = 100
+MAX_TILES_IN_BAND = 60
+
+
+def new_id() -> str:
+    """Return a short id for a band or tile."""
+    return secrets.token_hex(4)
+
+
+class _Model(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Place(_Model):
+    """Where a tile stands in its band: columns of the 24-column grid, rows of 8 px."""
+
+    column: int = Field(ge=0, lt=GRID_COLUMNS)
+    row: int = Field(ge=0, le=1000)
+    width: int = Field(ge=1, le=GRID_COLUMNS)
+    height: int = Field(ge=1, le=400)
+
+    @model_validator(mode="after")
+    def _inside(self) -> Place:
+        if self.column + self.width > GRID_COLUMNS:
+            raise ValueError("the tile reaches beyond the right edge of the page")
+        return self
+
+
+class _Tile(_Model):
+    id: str = Field(default_factory=new_id, pattern=r"^[a-z0-9]{1,16}$")
+    place: Place | None = Field(None, description="left out: the next free place")
+
+
+class TextTile(_Tile):
+    type: Literal["text"] = "text"
+    role: Literal["title", "heading", "body", "note"] = "body"
+    text: str = Field("", max_length=20_000)
+
+
+class VisualTile(_Tile):
+    type: Literal["visual"] = "visual"
+    table: str
+    question: Question
+    visual: str
+    options: dict[str, Any] = Field(default_factory=dict)
+    title: str = Field("", max_length=500)
+    alt: str = Field("", max_length=2_000, description="stands for the drawing; left out: written from the data")
+
+
+class SourcesTile(_Tile):
+    """A line for each table that the report uses."""
+
+    type: Literal["sources"] = "sources"
+
+
+Tile = Annotated[TextTile | VisualTile | SourcesTile, Field(discriminator="type")]
+
+
+class Band(_Model):
+    id: str = Field(default_factory=new_id, pattern=r"^[a-z0-9]{1,16}$")
+    message: str = Field("", max_length=500, description="the one thing the band says")
+    tiles: tuple[Tile, ...] = Field((), max_length=MAX_TILES_IN_BAND)
+
+
+class Report(_Model):
+    """A report of the format ``page``: bands from top to bottom on a page 1200 px wide."""
+
+    title: str = Field(min_length=1, max_length=200)
+    language: str = Field("en", pattern=r"^[a-z]{2,3}$")
+    style: HouseStyle = HouseStyle()
+    bands: tuple[Band, ...] = Field((), max_length=MAX_BANDS)
+
+    def tiles(self) -> list[TextTile | VisualTile | SourcesTile]:
+        return [tile for band in self.bands for tile in band.tiles]
+
+    def tile(self, tile_id: str) -> TextTile | VisualTile | SourcesTile | None:
+        return next((tile for tile in self.tiles() if tile.id == tile_id), None)
+
+    def band(self, band_id: str) -> Band | None:
+        return next((band for band in self.bands if band.id == band_id), None)
+
+    def tables(self) -> list[str]:
+        """Return the tables that tiles ask, in order of first use."""
+        return list(dict.fromkeys(tile.table for tile in self.tiles() if isinstance(tile, VisualTile)))

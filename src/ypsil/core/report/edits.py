@@ -1,0 +1,234 @@
+"""Edits: one class each, pure. Each knows what it touches and the edit that takes it back."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+
+from ypsil.core.errors import EditRefused
+from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, Tile, VisualTile
+from ypsil.core.report.grid import next_free_place
+from ypsil.core.visuals import visual
+
+AnyTile = TextTile | VisualTile | SourcesTile
+TEXT_SIZES = {"title": (24, 8), "heading": (24, 5), "body": (12, 10), "note": (24, 3)}
+SOURCES_SIZE = (24, 6)
+
+
+class _Edit(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Rename(_Edit):
+    """Give the report another title."""
+
+    type: Literal["rename"] = "rename"
+    title: str = Field(min_length=1, max_length=200)
+
+    def touches(self) -> str:
+        return "title"
+
+    def apply(self, report: Report) -> Report:
+        return report.model_copy(update={"title": self.title})
+
+    def inverse(self, report: Report) -> Rename:
+        return Rename(title=report.title)
+
+
+class AddBand(_Edit):
+    """Put a band, with what stands in it, at ``index`` (counted from 0; left out: at the foot)."""
+
+    type: Literal["add_band"] = "add_band"
+    band: Band = Band()
+    index: int | None = Field(None, ge=0)
+
+    def touches(self) -> str:
+        return f"band:{self.band.id}"
+
+    def apply(self, report: Report) -> Report:
+        if report.band(self.band.id) is not None:
+            raise EditRefused("the band is there already", remedy="load the page again")
+        index = len(report.bands) if self.index is None else self.index
+        return _with_bands(report, (*report.bands[:index], self.band, *report.bands[index:]))
+
+    def inverse(self, report: Report) -> RemoveBand:
+        return RemoveBand(band=self.band.id)
+
+
+class RemoveBand(_Edit):
+    """Take a band away, with its tiles."""
+
+    type: Literal["remove_band"] = "remove_band"
+    band: str
+
+    def touches(self) -> str:
+        return f"band:{self.band}"
+
+    def apply(self, report: Report) -> Report:
+        _band(report, self.band)
+        return _with_bands(report, tuple(band for band in report.bands if band.id != self.band))
+
+    def inverse(self, report: Report) -> AddBand:
+        band = _band(report, self.band)
+        return AddBand(band=band, index=report.bands.index(band))
+
+
+class SetMessage(_Edit):
+    """Say what a band says."""
+
+    type: Literal["set_message"] = "set_message"
+    band: str
+    message: str = Field(max_length=500)
+
+    def touches(self) -> str:
+        return f"message:{self.band}"
+
+    def apply(self, report: Report) -> Report:
+        return _with_band(report, _band(report, self.band).model_copy(update={"message": self.message}))
+
+    def inverse(self, report: Report) -> SetMessage:
+        return SetMessage(band=self.band, message=_band(report, self.band).message)
+
+
+class AddTile(_Edit):
+    """Put a tile into a band, at its place or, where it has none, at the next free one."""
+
+    type: Literal["add_tile"] = "add_tile"
+    band: str
+    tile: Tile
+
+    def touches(self) -> str:
+        return f"tile:{self.tile.id}"
+
+    def apply(self, report: Report) -> Report:
+        if report.tile(self.tile.id) is not None:
+            raise EditRefused("the tile is there already", remedy="load the page again")
+        band = _band(report, self.band)
+        return _with_band(report, _with_tiles(band, (*band.tiles, self._placed(band))))
+
+    def _placed(self, band: Band) -> AnyTile:
+        if self.tile.place is not None:
+            return self.tile
+        taken = [tile.place for tile in band.tiles if tile.place is not None]
+        return self.tile.model_copy(update={"place": next_free_place(taken, *usual_size(self.tile))})
+
+    def inverse(self, report: Report) -> RemoveTile:
+        return RemoveTile(tile=self.tile.id)
+
+
+class RemoveTile(_Edit):
+    """Take a tile away."""
+
+    type: Literal["remove_tile"] = "remove_tile"
+    tile: str
+
+    def touches(self) -> str:
+        return f"tile:{self.tile}"
+
+    def apply(self, report: Report) -> Report:
+        band = _band_of(report, self.tile)
+        return _with_band(report, _with_tiles(band, tuple(tile for tile in band.tiles if tile.id != self.tile)))
+
+    def inverse(self, report: Report) -> AddTile:
+        tile = report.tile(self.tile)
+        assert tile is not None
+        return AddTile(band=_band_of(report, self.tile).id, tile=tile)
+
+
+class ChangeTile(_Edit):
+    """Change what a tile says, asks or looks like: ``changes`` holds the new values of its fields."""
+
+    type: Literal["change_tile"] = "change_tile"
+    tile: str
+    changes: dict[str, Any] = Field(min_length=1)
+
+    def touches(self) -> str:
+        return f"tile:{self.tile}"
+
+    def apply(self, report: Report) -> Report:
+        band = _band_of(report, self.tile)
+        tiles = tuple(self._changed(tile) if tile.id == self.tile else tile for tile in band.tiles)
+        return _with_band(report, _with_tiles(band, tiles))
+
+    def _changed(self, tile: AnyTile) -> AnyTile:
+        fixed = {"id", "type"} & set(self.changes)
+        if fixed:
+            raise EditRefused(f"a tile's {min(fixed)} cannot be changed", remedy="add another tile instead")
+        try:
+            return type(tile).model_validate(tile.model_dump() | self.changes)
+        except ValidationError as problem:
+            raise _refusal(problem) from None
+
+    def inverse(self, report: Report) -> ChangeTile:
+        tile = report.tile(self.tile)
+        if tile is None:
+            raise _no_tile()
+        before = tile.model_dump(mode="json", exclude_defaults=False)
+        return ChangeTile(tile=self.tile, changes={name: before[name] for name in self.changes if name in before})
+
+
+Edit = Rename | AddBand | RemoveBand | SetMessage | AddTile | RemoveTile | ChangeTile
+_ADAPTER: TypeAdapter[Edit] = TypeAdapter(Annotated[Edit, Field(discriminator="type")])
+
+
+def parse_edit(data: Any) -> Edit:
+    """Turn JSON data into an edit; raises EditRefused naming what does not fit."""
+    try:
+        return _ADAPTER.validate_python(data)
+    except ValidationError as problem:
+        raise _refusal(problem) from None
+
+
+def edit_schema() -> dict[str, Any]:
+    """Return the JSON Schema of edits."""
+    return _ADAPTER.json_schema()
+
+
+def usual_size(tile: AnyTile) -> tuple[int, int]:
+    """Return the columns and rows that a new tile takes."""
+    if isinstance(tile, VisualTile):
+        return visual(tile.visual).default_size
+    return TEXT_SIZES[tile.role] if isinstance(tile, TextTile) else SOURCES_SIZE
+
+
+def place_of(tile: AnyTile) -> Place:
+    """Return a tile's place; one without stands at the top left in its usual size."""
+    width, height = usual_size(tile)
+    return tile.place or Place(column=0, row=0, width=width, height=height)
+
+
+def _refusal(problem: ValidationError) -> EditRefused:
+    first = problem.errors()[0]
+    place = ".".join(str(part) for part in first["loc"])
+    return EditRefused(str(first["msg"]).removeprefix("Value error, "), where=place, remedy="change that value")
+
+
+def _no_tile() -> EditRefused:
+    return EditRefused("the tile is no longer there", remedy="load the page again")
+
+
+def _band(report: Report, band_id: str) -> Band:
+    band = report.band(band_id)
+    if band is None:
+        raise EditRefused("the band is no longer there", remedy="load the page again")
+    return band
+
+
+def _band_of(report: Report, tile_id: str) -> Band:
+    for band in report.bands:
+        if any(tile.id == tile_id for tile in band.tiles):
+            return band
+    raise _no_tile()
+
+
+def _with_bands(report: Report, bands: tuple[Band, ...]) -> Report:
+    return report.model_copy(update={"bands": bands})
+
+
+def _with_band(report: Report, changed: Band) -> Report:
+    return _with_bands(report, tuple(changed if band.id == changed.id else band for band in report.bands))
+
+
+def _with_tiles(band: Band, tiles: tuple[AnyTile, ...]) -> Band:
+    return band.model_copy(update={"tiles": tiles})

@@ -1,0 +1,79 @@
+"""Word cloud: words sized by how often they were used, the biggest in the middle."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from ypsil.core.cloud import CloudLayout, CloudWord, place_words
+from ypsil.core.drawing.scene import Font, Scene, Text
+from ypsil.core.figures import format_number
+from ypsil.core.questions.model import Answer
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.base import Box, Needs, Options, Visual, group_count
+
+
+class CloudOptions(Options):
+    seed: int = Field(1, ge=1, le=9999, title="Arrangement", description="the same number gives the same picture")
+    shape: Literal["rectangle", "ellipse"] = Field("rectangle", title="Shape")
+
+
+def layout(answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -> CloudLayout:
+    """Place the words of an answer; each has a weight above zero."""
+    column, per = answer.of("measure")[0], answer.of("per")[0]
+    words = [
+        CloudWord(str(word), float(count))
+        for word, count in zip(answer.values(per), answer.values(column), strict=True)
+        if isinstance(count, int | float) and count > 0
+    ]
+    return place_words(
+        words, box.width, box.height, family=style.heading_family, seed=options.seed, shape=options.shape
+    )
+
+
+def draw(answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -> Scene:
+    """Draw the placed words; those that did not fit are listed in the description."""
+    return cloud_scene(layout(answer, options, box, style), answer, box, style)
+
+
+def cloud_scene(placed: CloudLayout, answer: Answer, box: Box, style: HouseStyle) -> Scene:
+    """Return the scene of a layout."""
+    shapes = tuple(
+        Text(
+            word.x,
+            word.y,
+            word.text,
+            Font(style.heading_family, word.size, 700),
+            style.colour(word.rank % 4),
+            title=f"{word.text}: {format_number(word.weight)}",
+        )
+        for word in placed.placed
+    )
+    return Scene(box.width, box.height, shapes, answer.sentence, _description(answer, placed))
+
+
+def _description(answer: Answer, placed: CloudLayout) -> str:
+    first = ", ".join(f"{word.text} ({format_number(word.weight)})" for word in placed.placed[:5])
+    text = f"Word cloud of {len(placed.placed)} words from {format_number(answer.base)} answers. Most used: {first}."
+    if placed.left_out:
+        text += f" Without room: {', '.join(placed.left_out)}."
+    return text
+
+
+def _best_for(answer: Answer) -> tuple[float, str]:
+    count = group_count(answer)
+    return (0.9, f"{count} words at a glance") if count >= 15 else (0.5, "few words: bars are clearer")
+
+
+VISUAL = Visual(
+    name="cloud",
+    label="Word cloud",
+    purposes=("what people say",),
+    purpose="the words people used, at a glance",
+    needs=Needs(words="needed", groups=(1, 400)),
+    options=CloudOptions,
+    draw=draw,
+    best_for=_best_for,
+    default_size=(12, 48),
+)

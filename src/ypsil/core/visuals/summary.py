@@ -1,0 +1,71 @@
+"""An answer in words: names of groups, values with units, and the description that stands for a drawing."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from ypsil.core.figures import decimals_for, format_number, format_period, format_share
+from ypsil.core.questions.model import Answer, AnswerColumn
+
+
+def group_name(value: Any, column: AnswerColumn) -> str:
+    """Return a group's value as readers see it.
+
+    >>> group_name(3, AnswerColumn("Day", "category", "per", grain="weekday"))
+    'Wednesday'
+    """
+    if column.grain is not None or column.kind == "date":
+        return format_period(value, column.grain)
+    return format_number(value) if column.kind == "number" else str(value)
+
+
+def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) -> str:
+    """Return a measured value with its unit; a missing one is a dash."""
+    if value is None:
+        return "–"
+    if not isinstance(value, int | float):
+        return format_period(value, "day") if hasattr(value, "year") else str(value)
+    if column.unit == "%":
+        return format_share(value)
+    return format_number(value, decimals=decimals, unit=column.unit)
+
+
+def value_texts(values: Sequence[Any], column: AnswerColumn) -> list[str]:
+    """Return measured values with one number of decimals for all."""
+    numbers = [value for value in values if isinstance(value, int | float)]
+    decimals = decimals_for(numbers)
+    return [value_text(value, column, decimals) for value in values]
+
+
+def describe(answer: Answer, kind: str) -> str:
+    """Return a description of a drawing: what it shows, how much of it, its highest and lowest value."""
+    base = f"n = {format_number(answer.base)}"
+    measures, per = answer.of("measure"), answer.of("per")
+    if not answer.rows:
+        return f"{kind}. There are no rows to show."
+    if not per:
+        said = "; ".join(f"{column.name}: {value_text(answer.values(column)[0], column)}" for column in measures)
+        return f"{kind}. {said} ({base})."
+    column = measures[0]
+    names = [group_name(value, per[0]) for value in answer.values(per[0])]
+    values = answer.values(column)
+    present = [(value, name) for value, name in zip(values, names, strict=True) if isinstance(value, int | float)]
+    text = f"{kind} of {answer.sentence[0].lower()}{answer.sentence[1:]}, {len(set(names))} values ({base})."
+    if not present:
+        return text + " All of them are missing."
+    high, low = max(present, key=lambda pair: pair[0]), min(present, key=lambda pair: pair[0])
+    text += f" Highest: {high[1]}, {value_text(high[0], column)}."
+    return text + (f" Lowest: {low[1]}, {value_text(low[0], column)}." if low[1] != high[1] else "")
+
+
+def numbers_table(answer: Answer) -> tuple[list[str], list[list[str]]]:
+    """Return the headings and the cells of the numbers behind a drawing."""
+    headings = [column.name for column in answer.columns]
+    columns = [
+        value_texts(answer.values(column), column)
+        if column.role == "measure"
+        else [group_name(value, column) for value in answer.values(column)]
+        for column in answer.columns
+    ]
+    return headings, [list(row) for row in zip(*columns, strict=True)]
