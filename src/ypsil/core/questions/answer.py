@@ -37,7 +37,8 @@ class _Group:
 def answer(frame: pl.DataFrame, columns: tuple[Column, ...], question: Question) -> Answer:
     """Answer a question about a frame whose columns are described by ``columns``.
 
-    Rows come long: one for each group and split. The base is the number of rows that the filters left.
+    Rows come long: one for each group and split. The base is the number of rows that the filters
+    left, for a share those of them with a value.
     Raises MissingColumns or QuestionRefused.
     """
     check(columns, question)
@@ -48,7 +49,7 @@ def answer(frame: pl.DataFrame, columns: tuple[Column, ...], question: Question)
     groups = [_group(per, known, "per", f"per{index}") for index, per in enumerate(question.per)]
     if question.split:
         groups.append(_group(question.split, known, "split", "split"))
-    base = rows.height
+    base = _base(rows, question)
     rows, notes = _grouped_rows(rows, groups)
     notes += _missing_notes(rows, question)
     result, more = _aggregate_in_order(rows, groups, question, known)
@@ -139,6 +140,14 @@ def _grouped_rows(rows: pl.DataFrame, groups: list[_Group]) -> tuple[pl.DataFram
             notes.append(f"{_rows(lost)} no {group.column.name}")
             rows = rows.filter(pl.col(group.key).is_not_null())
     return rows, notes
+
+
+def _base(rows: pl.DataFrame, question: Question) -> int:
+    """Return the rows that an answer rests on: for a share, those that have a value to be counted."""
+    first = question.measures[0]
+    if first.stat == "share" and first.values and first.column and len(question.measures) == 1:
+        return rows.height - rows[first.column].null_count()
+    return rows.height
 
 
 def _rows(count: int) -> str:

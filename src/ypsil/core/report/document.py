@@ -83,6 +83,10 @@ class Report(_Model):
     style: HouseStyle = HouseStyle()
     bands: tuple[Band, ...] = Field((), max_length=MAX_BANDS)
 
+    def as_json(self) -> dict[str, Any]:
+        """Return the document as JSON data that reads back to the same document."""
+        return self.model_dump(mode="json")
+
     def tiles(self) -> list[TextTile | VisualTile | SourcesTile]:
         return [tile for band in self.bands for tile in band.tiles]
 

@@ -164,7 +164,7 @@ class ChangeTile(_Edit):
         tile = report.tile(self.tile)
         if tile is None:
             raise _no_tile()
-        before = tile.model_dump(mode="json", exclude_defaults=False)
+        before = tile.model_dump(mode="json")
         return ChangeTile(tile=self.tile, changes={name: before[name] for name in self.changes if name in before})
 
 

@@ -32,6 +32,7 @@ _MISSING_AMONG_VALUES = [
 _YES = ["yes", "y", "true"]
 _NO = ["no", "n", "false"]
 _IDENTIFIER_NAME = re.compile(r"(?i)(^|[\s_-])(id|code|postcode|zip|phone|year|isbn)$")
+_CURRENCY_IN_NAME = re.compile(r"\(([£€$¥])\)\s*$")
 _MOSTLY = 0.9
 _LIST_SEPARATORS = (";", "|")
 
@@ -144,7 +145,8 @@ def _read_number(book: _Notebook, cells: pl.Series, text_cells: pl.Series | None
     _note_unfit(book, cells, values, "numbers")
     if bool((values == values.round()).all()) and float(values.abs().max() or 0) < 2**53:  # type: ignore[arg-type]
         values = values.cast(pl.Int64)
-    return _Found("number", values, parsed.unit)
+    named = _CURRENCY_IN_NAME.search(book.name)
+    return _Found("number", values, parsed.unit or (named.group(1) if named else None))
 
 
 def _note_dressed(

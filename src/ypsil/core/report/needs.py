@@ -1,0 +1,32 @@
+"""Which tiles need what of a table: a new version that lacks it does not reach the report."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ypsil.core.errors import YpsilError
+from ypsil.core.questions import check
+from ypsil.core.questions.sentence import sentence
+from ypsil.core.report.document import Report, VisualTile
+from ypsil.core.tables.model import Column
+
+
+@dataclass(frozen=True, slots=True)
+class UnmetNeed:
+    """A tile that a table's columns cannot answer, and why."""
+
+    tile_id: str
+    tile_name: str
+    reason: str
+
+
+def unmet_needs(report: Report, table: str, columns: tuple[Column, ...]) -> list[UnmetNeed]:
+    """Return the tiles of a report that a version of a table with these columns would leave without an answer."""
+    found = []
+    for tile in report.tiles():
+        if isinstance(tile, VisualTile) and tile.table == table:
+            try:
+                check(columns, tile.question)
+            except YpsilError as problem:
+                found.append(UnmetNeed(tile.id, tile.title or sentence(tile.question), problem.line()))
+    return found

@@ -1,0 +1,154 @@
+"""Brackenshire Libraries, invented: visits by month and branch, and a readers' survey. Fixed seed."""
+
+from __future__ import annotations
+
+import csv
+import datetime as dt
+import io
+import math
+import random
+
+from openpyxl import Workbook
+
+SEED = 20261001
+BRANCHES = {
+    "Alder Lane": 1.0,
+    "Brack Harbour": 0.8,
+    "Cobble Street": 1.3,
+    "Dunmere": 0.55,
+    "Elmstow": 0.7,
+    "Fennick Green": 0.45,
+    "Market Square": 1.9,
+    "Thistle Hill": 0.6,
+    "Wether Road": 0.5,
+    "Book bus": 0.35,
+}
+FIRST_MONTH = (2024, 10)
+MONTHS = 24
+HEADER = ["Month", "Branch", "Kind", "Visits", "Loans", "Events", "Cost (£)"]
+
+
+def month_start(index: int) -> dt.date:
+    """Return the first day of the month that is ``index`` months after the first one."""
+    months = FIRST_MONTH[0] * 12 + FIRST_MONTH[1] - 1 + index
+    return dt.date(months // 12, months % 12 + 1, 1)
+
+
+def visit_rows(months: int) -> list[list[object]]:
+    """Return a row a month, branch and kind of reader, with seasons, growth and one closure."""
+    chance = random.Random(SEED)
+    rows: list[list[object]] = []
+    for index in range(months):
+        month = month_start(index)
+        season = 1 + 0.14 * math.cos((month.month - 10) / 12 * 2 * math.pi)
+        for branch, size in BRANCHES.items():
+            closed = branch == "Dunmere" and month in (dt.date(2025, 7, 1), dt.date(2025, 8, 1))
+            for kind in ("Adult", "Child"):
+                holidays = 1.35 if kind == "Child" and month.month in (7, 8) else 1.0
+                growth = 1 + (0.011 if kind == "Child" else 0.003) * index
+                share = 0.62 if kind == "Adult" else 0.38
+                visits = round(1450 * size * share * season * holidays * growth * chance.uniform(0.93, 1.07))
+                loans = round(visits * chance.uniform(0.78, 0.92))
+                events = max(0, round(size * (6 if kind == "Child" else 4) * season + chance.uniform(-1.5, 1.5)))
+                cost = round(visits * chance.uniform(2.1, 2.7) + 260 * size, 2)
+                if closed:
+                    rows.append([month, branch, kind, None, None, 0, round(190 * size, 2)])
+                else:
+                    rows.append([month, branch, kind, visits, loans, events, cost])
+    return rows
+
+
+def visits_workbook(months: int = MONTHS) -> bytes:
+    """Return the monthly workbook as the branches send it: a title, odd cells, a total row, a note."""
+    rows = visit_rows(months)
+    book = Workbook()
+    sheet = book.active
+    assert sheet is not None
+    sheet.title = "visits"
+    sheet.append(["Brackenshire Libraries: visits, loans and events"])
+    sheet.append([])
+    sheet.append(HEADER)
+    for number, row in enumerate(rows):
+        cells = ["n/a" if cell is None else cell for cell in row]
+        if number % 97 == 11:
+            # Some branches type their counts with a comma, which the workbook keeps as text.
+            cells[3] = f"{row[3]:,}"
+        sheet.append(cells)
+    totals = [sum(row[index] or 0 for row in rows) for index in (3, 4, 5, 6)]  # type: ignore[misc]
+    sheet.append(["Total", None, None, *totals])
+    sheet.append(["Note: the doors at Dunmere were closed for repairs in July and August 2025"])
+    buffer = io.BytesIO()
+    book.save(buffer)
+    return buffer.getvalue()
+
+
+_LIKED = (
+    "The staff are {warm} and always {help}",
+    "{Warm} staff and a quiet reading room",
+    "I love the story time for children on Saturday",
+    "Story time is the best hour of our week",
+    "Good choice of new books and audio books",
+    "The reading room is warm in winter, thank you",
+    "My children ask for the book bus every week",
+    "The book bus driver is {warm} and knows us all",
+    "Helpful with forms and the public computers",
+    "A quiet place to study close to home",
+    "Craft mornings bring the whole village together",
+    "Large print shelves are well kept",
+    "{Warm} people, comfortable chairs and free coffee",
+    "The garden behind the library is lovely for reading",
+)
+_WISHED = (
+    "Please bring longer opening hours on Sunday",
+    "Longer opening hours in the evening would help workers",
+    "Opening hours changed twice and the website did not say",
+    "More new books, the shelves look tired",
+    "The public computers are slow and often taken",
+    "Too few chairs in the reading room after school",
+    "The wifi drops in the study corner",
+    "Parking is difficult on market days",
+    "Waiting lists for new books are too long",
+    "The lift was broken again, hard with a pushchair",
+    "More large print and audio books please",
+    "The book bus should stop at our village twice a month",
+)
+_PLAIN = ("No comment", "It is fine", "Good", "All well with me", "Books, quiet and warmth")
+_REASONS = ("Borrow books", "Study", "Computers", "Story time", "Events", "Read papers")
+AGES = ("Under 16", "16 to 24", "25 to 44", "45 to 64", "65 and over")
+
+
+def survey_csv() -> bytes:
+    """Return the readers' survey: ratings, yes/no, several answers in a cell, written comments."""
+    chance = random.Random(SEED + 1)
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow(["Answered", "Branch", "Age", "Rating", "Would recommend", "Comes for", "Comment"])
+    names, sizes = list(BRANCHES), list(BRANCHES.values())
+    for _ in range(618):
+        day = dt.date(2026, 5, 4) + dt.timedelta(days=chance.randrange(42))
+        rating = chance.choices([1, 2, 3, 4, 5], [3, 7, 18, 40, 32])[0]
+        recommend = "Yes" if chance.random() < (0.15, 0.3, 0.6, 0.9, 0.98)[rating - 1] else "No"
+        reasons = "; ".join(sorted(chance.sample(_REASONS, chance.choice([1, 1, 2, 2, 3]))))
+        writer.writerow(
+            [
+                day.isoformat(),
+                chance.choices(names, sizes)[0],
+                chance.choices(AGES, [12, 9, 24, 28, 27])[0],
+                rating if chance.random() > 0.02 else "n/a",
+                recommend if chance.random() > 0.03 else "",
+                reasons,
+                _comment(chance, rating),
+            ]
+        )
+    return buffer.getvalue().encode()
+
+
+def _comment(chance: random.Random, rating: int) -> str:
+    if chance.random() < 0.28:
+        return ""
+    if chance.random() < 0.1:
+        return chance.choice(_PLAIN)
+    text = chance.choice(_LIKED if chance.random() < (rating - 0.5) / 5 else _WISHED)
+    warm = chance.choice(["friendly", "kind", "patient", "friendly"])
+    text = text.format(warm=warm, Warm=warm.capitalize(), help=chance.choice(["help", "smile", "listen"]))
+    return text + chance.choice(["", ".", "!", "."])

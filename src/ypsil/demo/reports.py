@@ -1,0 +1,181 @@
+"""The sample reports, as documents."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ypsil.core.report import Band, Place, Report, SourcesTile, TextTile, VisualTile
+
+
+def _place(column: int, row: int, width: int, height: int) -> Place:
+    return Place(column=column, row=row, width=width, height=height)
+
+
+def _visual(table: str, visual: str, question: dict[str, Any], place: Place, **more: Any) -> VisualTile:
+    return VisualTile.model_validate(
+        {"table": table, "visual": visual, "question": question, "place": place.model_dump(), **more}
+    )
+
+
+def _sum(column: str) -> dict[str, Any]:
+    return {"stat": "sum", "column": column}
+
+
+PER_MONTH = [{"column": "Month", "by": "month"}]
+LAST_YEAR = [{"column": "Month", "test": "last", "count": 12, "by": "month"}]
+
+
+def libraries_report(visits: str, survey: str) -> Report:
+    """Return the monthly report of Brackenshire Libraries over its two tables."""
+    figures = [
+        ("Visits", _sum("Visits"), "up"),
+        ("Loans", _sum("Loans"), "up"),
+        ("Events", _sum("Events"), "up"),
+        ("Cost per visit", {"ratio": [_sum("Cost (£)"), _sum("Visits")], "name": "Cost per visit"}, "down"),
+    ]
+    headline = Band(
+        message="Headline",
+        tiles=(
+            TextTile(role="title", text="Brackenshire Libraries: how the month went", place=_place(0, 0, 24, 8)),
+            TextTile(
+                role="body",
+                text="Nine branches and a book bus. The figures compare the latest month with the one before.",
+                place=_place(0, 8, 20, 4),
+            ),
+        ),
+    )
+    kpis = Band(
+        message="The month in four figures",
+        tiles=tuple(
+            _visual(
+                visits,
+                "kpi",
+                {"measures": [measure], "per": PER_MONTH},
+                _place(6 * index, 0, 6, 17),
+                options={"label": label, "good": good},
+            )
+            for index, (label, measure, good) in enumerate(figures)
+        ),
+    )
+    trend = Band(
+        message="Visits follow the seasons",
+        tiles=(
+            TextTile(role="heading", text="Children fill the libraries in summer", place=_place(0, 0, 24, 5)),
+            _visual(
+                visits,
+                "line",
+                {"measures": [_sum("Visits")], "per": PER_MONTH, "split": {"column": "Kind"}},
+                _place(0, 6, 16, 42),
+                title="Visits per month",
+            ),
+            _visual(
+                survey,
+                "ring",
+                {"measures": [{"stat": "share", "column": "Would recommend", "values": ["Yes"]}]},
+                _place(17, 6, 7, 42),
+                options={"label": "of readers would recommend their library"},
+            ),
+        ),
+    )
+    places = Band(
+        message="Where people go",
+        tiles=(
+            TextTile(role="heading", text="Market Square leads, every branch counts", place=_place(0, 0, 24, 5)),
+            _visual(
+                visits,
+                "bar",
+                {"measures": [_sum("Visits")], "per": [{"column": "Branch"}], "where": LAST_YEAR},
+                _place(0, 6, 12, 46),
+                title="Visits in the last 12 months",
+                options={"emphasis": "Market Square"},
+            ),
+            _visual(
+                visits,
+                "column",
+                {"measures": [_sum("Events")], "per": PER_MONTH, "where": LAST_YEAR},
+                _place(12, 6, 12, 46),
+                title="Events per month",
+            ),
+        ),
+    )
+    words = Band(
+        message="What readers say",
+        tiles=(
+            TextTile(role="heading", text="What readers write, and what they come for", place=_place(0, 0, 24, 5)),
+            _visual(
+                survey,
+                "cloud",
+                {
+                    "measures": [{"stat": "count"}],
+                    "per": [{"column": "Comment", "by": "word", "words": {"leave_out": ["please", "comment"]}}],
+                    "keep": 80,
+                },
+                _place(0, 6, 14, 50),
+                options={"shape": "ellipse", "seed": 3},
+            ),
+            _visual(
+                survey,
+                "bar",
+                {"measures": [{"stat": "count"}], "per": [{"column": "Comes for"}]},
+                _place(15, 6, 9, 50),
+                title="What readers come for (several answers)",
+            ),
+        ),
+    )
+    foot = Band(message="Sources", tiles=(SourcesTile(place=_place(0, 0, 24, 5)),))
+    return Report(
+        title="Brackenshire Libraries: how the month went", bands=(headline, kpis, trend, places, words, foot)
+    )
+
+
+def garden_report(seedlings: str, notes: str) -> Report:
+    """Return the garden club's poster over its two tables."""
+    headline = Band(
+        message="Headline",
+        tiles=(
+            TextTile(role="title", text="Compost wins: what the garden club found out", place=_place(0, 0, 24, 8)),
+            TextTile(
+                role="body",
+                text="Eighteen seedlings, three kinds of ground, nine weeks of measuring at Thornwick School.",
+                place=_place(0, 8, 20, 4),
+            ),
+        ),
+    )
+    growth = Band(
+        message="Compost wins",
+        tiles=(
+            _visual(
+                seedlings,
+                "line",
+                {
+                    "measures": [{"stat": "mean", "column": "Height", "name": "Mean height in cm"}],
+                    "per": [{"column": "Measured", "by": "week"}],
+                    "split": {"column": "Treatment"},
+                },
+                _place(0, 0, 16, 44),
+                title="Mean height in cm, week by week",
+            ),
+            _visual(
+                notes,
+                "ring",
+                {"measures": [{"stat": "share", "column": "Come again", "values": ["Yes"]}]},
+                _place(17, 0, 7, 44),
+                options={"label": "of the club want to come again"},
+            ),
+        ),
+    )
+    words = Band(
+        message="What we take with us",
+        tiles=(
+            TextTile(role="heading", text="What we take with us", place=_place(0, 0, 24, 5)),
+            _visual(
+                notes,
+                "cloud",
+                {"measures": [{"stat": "count"}], "per": [{"column": "What I take with me", "by": "word"}], "keep": 70},
+                _place(0, 6, 24, 56),
+                options={"seed": 7},
+            ),
+        ),
+    )
+    foot = Band(message="Sources", tiles=(SourcesTile(place=_place(0, 0, 24, 5)),))
+    return Report(title="Compost wins: what the garden club found out", bands=(headline, growth, words, foot))

@@ -1,0 +1,1 @@
+"""Accounts: signing up, in and out."""

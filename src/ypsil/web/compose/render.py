@@ -1,0 +1,95 @@
+"""A composed page as HTML: tiles on a CSS grid, drawings as SVG, texts as headings and paragraphs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.utils.html import escape
+from django.utils.safestring import SafeString, mark_safe
+
+from ypsil.core.drawing import scene_to_svg
+from ypsil.core.drawing.scene import Scene
+from ypsil.core.export.page import heading_level
+from ypsil.core.questions.model import Answer
+from ypsil.core.report import Page, SourcesTile, TextTile, TileView, VisualTile
+from ypsil.core.visuals.summary import numbers_table
+
+SHOWN_NUMBERS = 200
+
+
+@dataclass(frozen=True, slots=True)
+class TileMarkup:
+    """A tile for the templates: its classes on the grid, its kind, its drawing, and its numbers."""
+
+    id: str
+    kind: str
+    classes: str
+    label: str
+    text: str
+    role: str
+    body: SafeString
+    numbers: tuple[list[str], list[list[str]]] | None
+    problem: str
+
+
+@dataclass(frozen=True, slots=True)
+class BandMarkup:
+    id: str
+    message: str
+    rows: int
+    tiles: list[TileMarkup]
+
+
+def page_markup(page: Page) -> list[BandMarkup]:
+    """Return the bands of a page for the templates."""
+    return [
+        BandMarkup(band.band.id, band.band.message, band.rows, [_tile(view) for view in band.tiles])
+        for band in page.bands
+    ]
+
+
+def _tile(view: TileView) -> TileMarkup:
+    tile, place = view.tile, view.place
+    is_text = isinstance(tile, TextTile)
+    text = tile.text if isinstance(tile, TextTile) else " ".join(line.text for line in view.scene.texts())
+    return TileMarkup(
+        id=tile.id,
+        kind=tile.type,
+        classes=f"gx{place.column} gw{place.width} gy{place.row} gh{place.height}",
+        label=_label(view, text),
+        text=text if is_text else "",
+        role=tile.role if isinstance(tile, TextTile) else "",
+        body=_drawing(view) if isinstance(tile, VisualTile) else _text(view, text),
+        numbers=_numbers(view.drawn.answer),
+        problem=view.drawn.problem,
+    )
+
+
+def _label(view: TileView, text: str) -> str:
+    if isinstance(view.tile, VisualTile):
+        return view.scene.name
+    if isinstance(view.tile, SourcesTile):
+        return "Sources"
+    return f"{view.tile.role.capitalize()}: {text[:60]}" if text else f"Empty {view.tile.role}"
+
+
+def _drawing(view: TileView) -> SafeString:
+    # The SVG is made by our own writer, which escapes every text in it.
+    return mark_safe(scene_to_svg(view.scene, label_id=f"tile-{view.tile.id}"))
+
+
+def _text(view: TileView, text: str) -> SafeString:
+    """The drawn lines for the eye, and the same words as a heading or paragraph for everyone else."""
+    level = heading_level(view)
+    tag = f"h{level}" if level else "p"
+    drawn = scene_to_svg(Scene(view.scene.width, view.scene.height, view.scene.shapes))
+    if not text:
+        return mark_safe(drawn)
+    return mark_safe(f'<{tag} class="drawn">{drawn}<span class="visually-hidden">{escape(text)}</span></{tag}>')
+
+
+def _numbers(answer: Answer | None) -> tuple[list[str], list[list[str]]] | None:
+    if answer is None:
+        return None
+    headings, rows = numbers_table(answer)
+    return headings, rows[:SHOWN_NUMBERS]

@@ -1,0 +1,17 @@
+"""Addresses of Compose."""
+
+from django.urls import path
+
+from ypsil.web.compose import views
+
+urlpatterns = [
+    path("", views.desk, name="desk"),
+    path("reports/new/", views.new_report, name="new-report"),
+    path("reports/<str:uid>/", views.report, name="report"),
+    path("reports/<str:uid>/edits/", views.edit, name="edit"),
+    path("reports/<str:uid>/undo/", views.undo, name="undo"),
+    path("reports/<str:uid>/redo/", views.redo, name="redo"),
+    path("reports/<str:uid>/margin/", views.report_margin, name="report-margin"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/", views.tile_margin, name="tile-margin"),
+    path("reports/<str:uid>/choose/<str:band_id>/", views.choose, name="choose"),
+]

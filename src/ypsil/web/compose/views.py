@@ -1,0 +1,242 @@
+"""Screens of Compose: the desk, the page editor and what it asks for."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.contrib.auth.decorators import login_required
+from django.core.exceptions import BadRequest
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.template.loader import render_to_string
+from django.utils import timezone
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from ypsil.core.report import Report as Document
+from ypsil.core.report import TextTile, VisualTile
+from ypsil.core.report.suggest import PURPOSES, suggest
+from ypsil.web.compose import edits, margin
+from ypsil.web.compose.models import Report
+from ypsil.web.compose.render import page_markup
+from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
+from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
+from ypsil.web.gather.services import latest_version, profile_of, report_table, tables_of
+from ypsil.web.middleware import message_data
+
+SHOWN_SUGGESTIONS = 9
+SHOWN_UNFITTING = 3
+TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragraph"), ("note", "A small note")]
+
+
+@login_required
+@require_GET
+def desk(request: HttpRequest) -> HttpResponse:
+    tables = [(table, latest_version(table)) for table in tables_of(request.user)]
+    reports = [
+        {
+            "report": report,
+            "miniature": report_miniature(page_of(report)),
+            "audience": getattr(getattr(report, "publication", None), "audience", "me"),
+        }
+        for report in reports_of(request.user).select_related("publication")
+    ]
+    return render(request, "compose/desk.html", {"reports": reports, "tables": tables})
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def new_report(request: HttpRequest) -> HttpResponse:
+    problem = ""
+    title = " ".join(request.POST.get("title", "").split())
+    if request.method == "POST":
+        if 0 < len(title) <= 200:
+            return redirect("report", edits.create_report(request.user, title).uid)
+        problem = "A report needs a title of 1 to 200 letters."
+    context = {"problem": problem, "title": title}
+    return render(request, "compose/new_report.html", context, status=422 if problem else 200)
+
+
+def _report(request: HttpRequest, uid: str) -> Report:
+    return get_object_or_404(reports_of(request.user), uid=uid)
+
+
+@login_required
+@require_GET
+def report(request: HttpRequest, uid: str) -> HttpResponse:
+    found = _report(request, uid)
+    return render(request, "compose/report.html", _page_context(request, found))
+
+
+def _page_context(request: HttpRequest, found: Report) -> dict[str, Any]:
+    sources = sources_of(found)
+    page = page_of(found, sources)
+    reach = edits.reach_of(found, request.user)
+    return {
+        "report": found,
+        "title": page.report.title,
+        "bands": page_markup(page),
+        "held": sources.held,
+        "can_undo": reach.undo is not None,
+        "can_redo": reach.redo is not None,
+        "saved": _saved_at(found),
+        "stage": "compose",
+    }
+
+
+def _saved_at(found: Report) -> str:
+    return f"Saved {timezone.localtime(found.changed):%H:%M}"
+
+
+@login_required
+@require_POST
+def edit(request: HttpRequest, uid: str) -> JsonResponse:
+    """Apply one edit: ``{"base": revision, "edit": {...}}``; 409 when it is stale, 422 when it does not fit."""
+    found = _report(request, uid)
+    data = _json_body(request)
+    if not isinstance(data.get("base"), int):
+        raise BadRequest("base is missing")
+    try:
+        changed = edits.apply_edit(found.pk, request.user, data.get("edit"), data["base"])
+    except edits.StaleEdit as problem:
+        return JsonResponse(message_data(problem) | _page_data(request, _report(request, uid)), status=409)
+    return JsonResponse(_page_data(request, changed))
+
+
+def _json_body(request: HttpRequest) -> dict[str, Any]:
+    try:
+        data = json.loads(request.body)
+    except ValueError:
+        raise BadRequest("the body is not JSON") from None
+    if not isinstance(data, dict):
+        raise BadRequest("the body is not an object")
+    return data
+
+
+@login_required
+@require_POST
+def undo(request: HttpRequest, uid: str) -> JsonResponse:
+    return JsonResponse(_page_data(request, edits.step_back(_report(request, uid).pk, request.user)))
+
+
+@login_required
+@require_POST
+def redo(request: HttpRequest, uid: str) -> JsonResponse:
+    return JsonResponse(_page_data(request, edits.step_forward(_report(request, uid).pk, request.user)))
+
+
+def _page_data(request: HttpRequest, found: Report) -> dict[str, Any]:
+    context = _page_context(request, found)
+    return {
+        "revision": found.revision,
+        "saved": context["saved"],
+        "can_undo": context["can_undo"],
+        "can_redo": context["can_redo"],
+        "title": context["title"],
+        "page": render_to_string("compose/_page.html", context, request),
+        "ladder": render_to_string("compose/_ladder.html", context, request),
+    }
+
+
+@login_required
+@require_GET
+def report_margin(request: HttpRequest, uid: str) -> HttpResponse:
+    """The margin with nothing chosen: where the report's data comes from."""
+    found = _report(request, uid)
+    return render(request, "compose/_margin_report.html", _sources_context(found, sources_of(found)))
+
+
+def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
+    uids = set(found.read().tables())
+    tables = [table for table in tables_of(found.owner) if table.uid in uids]
+    return {"report": found, "used": [(table, latest_version(table)) for table in tables], "held": sources.held}
+
+
+@login_required
+@require_GET
+def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
+    """The margin of one tile."""
+    found = _report(request, uid)
+    document = found.read()
+    tile = document.tile(tile_id)
+    if tile is None:
+        return report_margin(request, uid)
+    context: dict[str, Any] = {"report": found, "tile": tile}
+    if isinstance(tile, TextTile):
+        return render(request, "compose/_margin_text.html", context | {"roles": TEXT_ROLES})
+    if not isinstance(tile, VisualTile):
+        return render(request, "compose/_margin_sources.html", context)
+    return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, tile))
+
+
+def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict[str, Any]:
+    sources = sources_of(found, document)
+    view = next(view for view in page_of(found, sources).tiles() if view.tile.id == tile.id)
+    table = tables_of(found.owner).filter(uid=tile.table).first()
+    version = latest_version(table) if table else None
+    if table is None or version is None:
+        return {"problem": view.drawn.problem}
+    held = next((one for one in sources.held if one.table.pk == table.pk), None)
+    profile = profile_of(held.shown if held and held.shown else version)
+    answer = view.drawn.answer
+    return {
+        "problem": view.drawn.problem,
+        "table": table,
+        "words": margin.sentence_words(tile, profile, answer),
+        "offers": margin.offered_words(tile, profile),
+        "fields": margin.option_fields(tile),
+        "options_json": margin.all_options_json(tile),
+        "description": view.scene.description,
+        "numbers": next(
+            one.numbers for band in page_markup(page_of(found, sources)) for one in band.tiles if one.id == tile.id
+        ),
+        "notes": answer.notes if answer else (),
+        "base": answer.base if answer else None,
+    }
+
+
+@login_required
+@require_GET
+def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
+    """ "What should the reader see?": purposes, and for one of them the fitting visuals, drawn."""
+    found = _report(request, uid)
+    purpose = request.GET.get("purpose", "")
+    context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
+    if purpose == "explain in words":
+        context["texts"] = [
+            (label, json.dumps({"type": "add_tile", "band": band_id, "tile": {"type": "text", "role": role}}))
+            for role, label in TEXT_ROLES
+        ]
+        context["sources_edit"] = json.dumps({"type": "add_tile", "band": band_id, "tile": {"type": "sources"}})
+    elif purpose in PURPOSES:
+        context["suggestions"] = _suggestions(request, uid, band_id, purpose)
+    context["has_tables"] = tables_of(request.user).exists()
+    return render(request, "compose/_choose.html", context)
+
+
+def _suggestions(request: HttpRequest, uid: str, band_id: str, purpose: Any) -> list[dict[str, Any]]:
+    found = []
+    for table in tables_of(request.user):
+        version = latest_version(table)
+        if version is not None:
+            for one in suggest(purpose, table.uid, report_table(version), profile_of(version)):
+                found.append((table, one))
+    used = set(_report(request, uid).read().tables())
+    found.sort(key=lambda pair: -pair[1].score - (0.2 if pair[0].uid in used else 0))
+    fitting = [pair for pair in found if pair[1].fits][:SHOWN_SUGGESTIONS]
+    unfitting = [pair for pair in found if not pair[1].fits][:SHOWN_UNFITTING]
+    return [
+        {
+            "table": table,
+            "suggestion": one,
+            "drawing": suggestion_drawing(one) if one.fits else "",
+            "edit": json.dumps(
+                {
+                    "type": "add_tile",
+                    "band": band_id,
+                    "tile": one.tile.model_dump(mode="json", exclude={"id", "place"}),
+                }
+            ),
+        }
+        for table, one in fitting + unfitting
+    ]

@@ -1,0 +1,1 @@
+"""Gather: tables, their versions, and the files they came from."""

@@ -1,0 +1,39 @@
+"""A YpsilError that reaches a view's edge becomes a page or JSON with its message."""
+
+from collections.abc import Callable
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import render
+
+from ypsil.core.errors import YpsilError
+
+
+class PlainMessages:
+    """Shows what happened, where and what to do; nothing of the view's work is kept."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.get_response(request)
+
+    def process_exception(self, request: HttpRequest, problem: Exception) -> HttpResponse | None:
+        if not isinstance(problem, YpsilError):
+            return None
+        if request.headers.get("accept", "").startswith("application/json"):
+            return JsonResponse(message_data(problem), status=422)
+        return render(request, "message.html", {"problem": problem}, status=422)
+
+
+def message_data(problem: YpsilError) -> dict[str, str]:
+    """Return a problem as JSON data."""
+    return {"what": problem.what, "where": problem.where, "remedy": problem.remedy, "message": sentence_of(problem)}
+
+
+def sentence_of(problem: YpsilError) -> str:
+    """Return a problem as a sentence with a capital letter and a full stop."""
+    line = problem.line()
+    return line[:1].upper() + line[1:] + ("" if line.endswith(".") else ".")
+
+
+plain_messages = PlainMessages

@@ -1,0 +1,1 @@
+"""Proof: the page as its audience will see it, and what is still missing."""

@@ -1,0 +1,1 @@
+"""Publish: who can see a report, its link, and its files."""

@@ -1,0 +1,56 @@
+"""Serving the application: the web process, and a worker beside it for long work."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+from contextlib import closing
+
+HOST = "127.0.0.1"
+_PORTS_TRIED = 20
+
+
+def serve(*, port: int, with_demo: bool) -> None:
+    """Prepare the database, start a worker, and serve until interrupted."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ypsil.web.settings")
+    if with_demo:
+        os.environ["YPSIL_DEMO"] = "1"
+    import django
+    import uvicorn
+
+    django.setup()
+    from django.core.management import call_command
+
+    call_command("migrate", verbosity=0)
+    if with_demo:
+        from ypsil.demo.load import load_demo
+
+        load_demo()
+    port = free_port(port)
+    worker = subprocess.Popen(
+        [sys.executable, "-m", "ypsil.web.manage", "db_worker", "--interval", "0.5", "--verbosity", "0"]
+    )
+    print(f"Ypsil is at http://{HOST}:{port}/  (stop it with Ctrl+C)", flush=True)
+    # uvicorn hands the signal on when it has closed; as an exit, it lets the worker be ended too.
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    try:
+        uvicorn.run("ypsil.web.asgi:application", host=HOST, port=port, log_level="warning", lifespan="off")
+    finally:
+        worker.terminate()
+        worker.wait()
+
+
+def free_port(wanted: int) -> int:
+    """Return the first port from ``wanted`` on that nobody listens at."""
+    for port in range(wanted, wanted + _PORTS_TRIED):
+        with closing(socket.socket(socket.AF_INET, socket.SOCK_STREAM)) as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind((HOST, port))
+            except OSError:
+                continue
+            return port
+    raise SystemExit(f"ypsil: no free port between {wanted} and {wanted + _PORTS_TRIED - 1}; name another with --port")

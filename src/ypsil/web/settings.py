@@ -1,0 +1,154 @@
+"""Settings, from the environment. A web process holds no state of its own.
+
+``YPSIL_HOME``     folder for the database and the secret key (default: ``var`` in the present folder)
+``DATABASE_URL``   another database
+``CACHE_URL``      another cache
+``TASK_BACKEND``   another backend for background work
+``YPSIL_DEMO``     1: show the sample author's sign-in
+``SECRET_KEY``, ``ALLOWED_HOSTS``, ``DEBUG``, ``HTTPS``
+"""
+
+import os
+import secrets
+from pathlib import Path
+
+import environ
+from csp.constants import NONE, SELF
+
+env = environ.Env()
+HERE = Path(__file__).parent
+HOME = Path(env.str("YPSIL_HOME", default=str(Path.cwd() / "var")))
+
+
+def _secret_key() -> str:
+    """Return the key from the environment, or one kept in the home folder, made on first use."""
+    given = env.str("SECRET_KEY", default="")
+    if given:
+        return given
+    HOME.mkdir(parents=True, exist_ok=True)
+    path = HOME / "secret_key"
+    if not path.exists():
+        descriptor = os.open(path, os.O_WRONLY | os.O_CREAT, 0o600)
+        with os.fdopen(descriptor, "w") as file:
+            file.write(secrets.token_urlsafe(50))
+    return path.read_text()
+
+
+SECRET_KEY = _secret_key()
+DEBUG = env.bool("DEBUG", default=False)
+DEMO = env.bool("YPSIL_DEMO", default=False)
+ALLOWED_HOSTS = env.list("ALLOWED_HOSTS", default=["127.0.0.1", "localhost", "[::1]", "testserver"])
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "axes",
+    "csp",
+    "django_tasks",
+    "django_tasks_db",
+    "ypsil.web.accounts",
+    "ypsil.web.gather",
+    "ypsil.web.compose",
+    "ypsil.web.proof",
+    "ypsil.web.publish",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "ypsil.web.middleware.plain_messages",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "ypsil.web.urls"
+ASGI_APPLICATION = "ypsil.web.asgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [HERE / "templates"],
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "ypsil.web.context.application",
+            ]
+        },
+    }
+]
+
+DATABASES = {"default": env.db("DATABASE_URL", default=f"sqlite:///{HOME / 'ypsil.sqlite3'}")}
+if DATABASES["default"]["ENGINE"].endswith("sqlite3"):
+    # One file, safe under concurrent writers: readers never wait, writers queue up at BEGIN.
+    DATABASES["default"]["OPTIONS"] = {
+        "transaction_mode": "IMMEDIATE",
+        "timeout": 20,
+        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+    }
+CACHES = {"default": env.cache("CACHE_URL", default="locmemcache://")}
+TASKS = {"default": {"BACKEND": env.str("TASK_BACKEND", default="django_tasks_db.DatabaseBackend")}}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "accounts.User"
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator")
+]
+LOGIN_URL = "sign-in"
+LOGIN_REDIRECT_URL = "desk"
+LOGOUT_REDIRECT_URL = "sign-in"
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
+AXES_VERBOSE = False
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [SELF],
+    }
+}
+HTTPS = env.bool("HTTPS", default=False)
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SESSION_COOKIE_HTTPONLY = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "SAMEORIGIN"
+
+# Uploads stream to disk; ypsil.web.asgi refuses bodies that are too large before Django reads them.
+FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = 5 * 1024 * 1024
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = env.str("TIME_ZONE", default="UTC")
+USE_TZ = True
+STATIC_URL = "static/"
+STATICFILES_DIRS = [HERE / "static"]
+STATIC_ROOT = HOME / "static"
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_MAX_AGE = 600
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,81 @@
+// The page editor: connects the saver with the page, the margin, the chooser and the keyboard.
+
+import Alpine from "../vendor/alpine-csp.esm.min.js";
+import { bindChooser } from "./chooser.js";
+import { bindFields } from "./fields.js";
+import { PageView } from "./page.js";
+import { Saver } from "./save.js";
+
+const body = document.body;
+const byId = (id) => document.getElementById(id);
+
+Alpine.data("editor", () => ({
+  saved: byId("main").ownerDocument.querySelector(".saved").textContent,
+  notice: "",
+  cannotUndo: document.querySelector("[data-undo]").disabled,
+  cannotRedo: document.querySelector("[data-redo]").disabled,
+  get noNotice() {
+    return !this.notice;
+  },
+  dismiss() {
+    this.notice = "";
+  },
+  init() {
+    start(this);
+  },
+}));
+
+function start(state) {
+  const saver = new Saver({
+    url: body.dataset.report,
+    csrf: body.dataset.csrf,
+    revision: Number(body.dataset.revision),
+    onState: (text) => (state.saved = text),
+    onNotice: (text) => (state.notice = text),
+    onPage: (data, edit) => {
+      if (!data.message) state.saved = data.saved;
+      state.cannotUndo = !data.can_undo;
+      state.cannotRedo = !data.can_redo;
+      if (document.activeElement !== byId("report-title")) byId("report-title").value = data.title;
+      view.show(data, edit);
+    },
+  });
+  const send = (edit) => saver.add(edit);
+  const view = new PageView({ page: byId("page"), margin: byId("margin"), ladder: byId("ladder"), url: saver.url, send });
+  const chooser = bindChooser({ dialog: byId("chooser"), list: byId("choices"), url: saver.url, view });
+  bindFields({ send });
+
+  document.addEventListener("click", (event) => {
+    const target = event.target.closest("[data-edit], [data-undo], [data-redo], [data-choose], [data-add-band]");
+    if (!target) return;
+    if (target.dataset.edit) {
+      chooser.close();
+      send(JSON.parse(target.dataset.edit));
+    } else if ("undo" in target.dataset) saver.step("undo");
+    else if ("redo" in target.dataset) saver.step("redo");
+    else if ("addBand" in target.dataset) send({ type: "add_band", band: { id: newId() } });
+    else chooser.open(target.dataset.choose);
+  });
+
+  document.addEventListener("keydown", (event) => {
+    const typing = event.target.closest("input, textarea, select");
+    const key = event.key.toLowerCase();
+    if ((event.ctrlKey || event.metaKey) && key === "z" && !typing) {
+      event.preventDefault();
+      saver.step(event.shiftKey ? "redo" : "undo");
+    } else if (typing || chooser.isOpen()) return;
+    else if (event.key === "/") {
+      event.preventDefault();
+      chooser.open(view.currentBand());
+    } else if (event.key === "Delete" && view.chosen) send({ type: "remove_tile", tile: view.chosen });
+    else if (event.key === "Escape") view.choose(null);
+  });
+  view.choose(null);
+}
+
+function newId() {
+  const numbers = crypto.getRandomValues(new Uint8Array(4));
+  return Array.from(numbers, (number) => number.toString(16).padStart(2, "0")).join("");
+}
+
+Alpine.start();

@@ -1,0 +1,25 @@
+// Fields that change a tile, a band's message or the report's name when their value is settled.
+
+export function bindFields({ send }) {
+  document.addEventListener("change", (event) => {
+    const field = event.target;
+    const { of, field: name, message } = field.dataset;
+    if (name) send({ type: "change_tile", tile: of, changes: { [name]: field.value } });
+    else if (field.dataset.option) sendOption(field, send);
+    else if (message) send({ type: "set_message", band: message, message: field.value });
+    else if ("rename" in field.dataset && field.value.trim()) send({ type: "rename", title: field.value.trim() });
+  });
+}
+
+function sendOption(field, send) {
+  const holder = field.closest("[data-options]");
+  const options = JSON.parse(holder.dataset.options);
+  options[field.dataset.option] = valueOf(field);
+  holder.dataset.options = JSON.stringify(options);
+  send({ type: "change_tile", tile: holder.dataset.of, changes: { options } });
+}
+
+function valueOf(field) {
+  if (field.type === "checkbox") return field.checked;
+  return field.type === "number" ? Number(field.value) : field.value;
+}

@@ -1,0 +1,110 @@
+// The page on the bench: choosing a tile, typing straight into a text, showing what the server drew.
+
+const TYPING_PAUSE_MS = 900;
+
+export class PageView {
+  constructor({ page, margin, ladder, url, send }) {
+    Object.assign(this, { page, margin, ladder, url, send });
+    this.chosen = null;
+    this.waiting = null;
+    page.addEventListener("click", (event) => {
+      const pick = event.target.closest("[data-pick]");
+      if (pick) this.choose(pick.closest("[data-tile]").dataset.tile, true);
+    });
+  }
+
+  // Shows a newly drawn page; while somebody types into a text, it waits until they are done.
+  show(data, edit) {
+    if (this.page.querySelector(".typing")) {
+      this.waiting = data;
+      return;
+    }
+    this.waiting = null;
+    const before = new Set(this.ids());
+    const focus = focusKey();
+    this.page.innerHTML = data.page;
+    if (!this.ladder.contains(document.activeElement)) this.ladder.innerHTML = data.ladder;
+    const added = this.ids().find((id) => !before.has(id));
+    if (edit && edit.type === "add_tile" && added) {
+      this.choose(added, true);
+      this.tile(added).scrollIntoView({ block: "nearest" });
+      return;
+    }
+    this.choose(this.tile(this.chosen) ? this.chosen : null).then(() => restoreFocus(focus));
+  }
+
+  ids() {
+    return Array.from(this.page.querySelectorAll("[data-tile]"), (tile) => tile.dataset.tile);
+  }
+
+  tile(id) {
+    return id && this.page.querySelector(`[data-tile="${CSS.escape(id)}"]`);
+  }
+
+  currentBand() {
+    const band = this.tile(this.chosen)?.closest("[data-band]") || this.page.querySelector("[data-band]");
+    return band && band.dataset.band;
+  }
+
+  async choose(id, type = false) {
+    this.chosen = id;
+    for (const tile of this.page.querySelectorAll("[data-tile]")) tile.classList.toggle("chosen", tile.dataset.tile === id);
+    const tile = this.tile(id);
+    if (tile && type && tile.dataset.kind === "text") this.type(tile);
+    const address = id ? `${this.url}tiles/${id}/` : `${this.url}margin/`;
+    const response = await fetch(address, { headers: { Accept: "text/html" } }).catch(() => null);
+    if (response && response.ok && this.chosen === id) this.margin.innerHTML = await response.text();
+  }
+
+  type(tile) {
+    if (tile.querySelector(".typing")) return;
+    const area = document.createElement("textarea");
+    area.className = `typing ${tile.dataset.role}`;
+    area.value = tile.dataset.text;
+    area.setAttribute("aria-label", "Text");
+    tile.append(area);
+    area.focus();
+    let sent = area.value;
+    let pause = 0;
+    const save = () => {
+      clearTimeout(pause);
+      if (area.value === sent) return;
+      sent = area.value;
+      tile.dataset.text = sent;
+      this.send({ type: "change_tile", tile: tile.dataset.tile, changes: { text: sent } });
+    };
+    area.addEventListener("input", () => {
+      clearTimeout(pause);
+      pause = setTimeout(save, TYPING_PAUSE_MS);
+    });
+    area.addEventListener("keydown", (event) => {
+      if (event.key !== "Escape") return;
+      event.stopPropagation();
+      area.blur();
+      this.tile(tile.dataset.tile)?.querySelector("[data-pick]").focus();
+    });
+    area.addEventListener("blur", () => {
+      save();
+      area.remove();
+      if (this.waiting) this.show(this.waiting, null);
+    });
+  }
+}
+
+// Where the keyboard was, in terms that outlive a redrawn page.
+function focusKey() {
+  const active = document.activeElement;
+  if (!active || active === document.body) return null;
+  if (active.id) return `#${CSS.escape(active.id)}`;
+  const word = active.closest(".dropdown")?.querySelector(".word");
+  if (word) return { word: Array.from(document.querySelectorAll("#margin .word")).indexOf(word) };
+  const tile = active.closest("[data-tile]");
+  if (tile) return `[data-tile="${tile.dataset.tile}"] [data-pick]`;
+  return null;
+}
+
+function restoreFocus(key) {
+  if (!key || (document.activeElement && document.activeElement !== document.body)) return;
+  if (typeof key === "string") document.querySelector(key)?.focus();
+  else document.querySelectorAll("#margin .word")[key.word]?.focus();
+}

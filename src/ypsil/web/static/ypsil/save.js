@@ -1,0 +1,88 @@
+// Sends edits one after the other. What could not be sent stays in this browser and is sent later.
+
+const RETRY_MS = 3000;
+
+export class Saver {
+  constructor({ url, csrf, revision, onPage, onState, onNotice }) {
+    Object.assign(this, { url, csrf, revision, onPage, onState, onNotice });
+    this.key = `ypsil-edits:${url}`;
+    this.queue = JSON.parse(localStorage.getItem(this.key) || "[]");
+    this.busy = false;
+    if (this.queue.length) this.flush();
+  }
+
+  add(edit) {
+    this.queue.push({ base: this.revision, edit });
+    this.keep();
+    return this.flush();
+  }
+
+  keep() {
+    localStorage.setItem(this.key, JSON.stringify(this.queue));
+  }
+
+  async flush() {
+    if (this.busy) return;
+    this.busy = true;
+    while (this.queue.length) {
+      this.onState("Saving …");
+      const entry = this.queue[0];
+      const reply = await this.post("edits/", entry);
+      if (!reply) {
+        this.onState("Not saved yet: kept in this browser, trying again");
+        setTimeout(() => this.flush(), RETRY_MS);
+        break;
+      }
+      this.queue.shift();
+      // Later entries were made knowing of this one, unless somebody else's came in between.
+      if (reply.data.revision === entry.base + 1) {
+        for (const later of this.queue) if (later.base === entry.base) later.base = reply.data.revision;
+      }
+      this.keep();
+      this.take(reply, entry);
+    }
+    this.busy = false;
+  }
+
+  take({ status, data }, entry) {
+    if (data.message) {
+      this.onNotice(data.message);
+      this.onState("Not saved");
+    } else if (status >= 400) {
+      this.onNotice("That could not be saved. Load the page again and repeat it.");
+      this.onState("Not saved");
+    }
+    if (data.page !== undefined) {
+      this.revision = data.revision;
+      this.onPage(data, entry && entry.edit);
+    }
+  }
+
+  // Undo or redo; waits for what is being saved, so that it takes back the right thing.
+  async step(name) {
+    await this.flush();
+    const reply = await this.post(`${name}/`, {});
+    if (reply) this.take(reply, null);
+    else this.onNotice("The server cannot be reached. Try again in a moment.");
+  }
+
+  // Returns {status, data}; null when the server cannot be reached or answers with a failure of its own.
+  async post(path, body) {
+    try {
+      const response = await fetch(this.url + path, {
+        method: "POST",
+        headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRFToken": this.csrf },
+        body: JSON.stringify(body),
+      });
+      if (response.status >= 500) return null;
+      if (response.redirected) {
+        this.onNotice("You are signed out. Sign in in another window; what you typed is kept here.");
+        return null;
+      }
+      const isJson = (response.headers.get("Content-Type") || "").startsWith("application/json");
+      return { status: response.status, data: isJson ? await response.json() : {} };
+    } catch {
+      return null;
+    }
+  }
+}
