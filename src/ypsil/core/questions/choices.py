@@ -79,6 +79,8 @@ def _measures(question: Question, index: int, options: Iterable[tuple[str, Measu
 
 
 def _stat(question: Question, profile: Profile, index: int) -> list[Choice]:
+    if _counts_words(question):
+        return [Choice("number", question, True)]
     present = question.measures[index]
     column = profile.column(present.column)
     numbers = profile.of("number")
@@ -109,6 +111,8 @@ def _labelled(profile: Profile) -> list[Column]:
 
 
 def _measure(question: Question, profile: Profile, index: int) -> list[Choice]:
+    if _counts_words(question):
+        return [Choice("rows", question, True)]
     present = question.measures[index]
     if present.stat == "share" and present.values:
         return _measures(question, index, [(c.name, _share_of(c, profile)) for c in _labelled(profile)])

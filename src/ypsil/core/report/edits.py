@@ -40,7 +40,7 @@ class AddBand(_Edit):
     """Put a band, with what stands in it, at ``index`` (counted from 0; left out: at the foot)."""
 
     type: Literal["add_band"] = "add_band"
-    band: Band = Band()
+    band: Band
     index: int | None = Field(None, ge=0)
 
     def touches(self) -> str:
@@ -97,6 +97,7 @@ class AddTile(_Edit):
     type: Literal["add_tile"] = "add_tile"
     band: str
     tile: Tile
+    index: int | None = Field(None, ge=0, description="place in the reading order; left out: the last")
 
     def touches(self) -> str:
         return f"tile:{self.tile.id}"
@@ -105,7 +106,8 @@ class AddTile(_Edit):
         if report.tile(self.tile.id) is not None:
             raise EditRefused("the tile is there already", remedy="load the page again")
         band = _band(report, self.band)
-        return _with_band(report, _with_tiles(band, (*band.tiles, self._placed(band))))
+        index = len(band.tiles) if self.index is None else self.index
+        return _with_band(report, _with_tiles(band, (*band.tiles[:index], self._placed(band), *band.tiles[index:])))
 
     def _placed(self, band: Band) -> AnyTile:
         if self.tile.place is not None:
@@ -131,9 +133,9 @@ class RemoveTile(_Edit):
         return _with_band(report, _with_tiles(band, tuple(tile for tile in band.tiles if tile.id != self.tile)))
 
     def inverse(self, report: Report) -> AddTile:
-        tile = report.tile(self.tile)
-        assert tile is not None
-        return AddTile(band=_band_of(report, self.tile).id, tile=tile)
+        band = _band_of(report, self.tile)
+        index = next(place for place, tile in enumerate(band.tiles) if tile.id == self.tile)
+        return AddTile(band=band.id, tile=band.tiles[index], index=index)
 
 
 class ChangeTile(_Edit):

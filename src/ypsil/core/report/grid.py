@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import count
+from itertools import chain, count
 
 from ypsil.core.report.document import GRID_COLUMNS, Place
 
@@ -53,7 +53,7 @@ def next_free_place(taken: Sequence[Place], width: int, height: int) -> Place:
     """
     width = min(width, GRID_COLUMNS)
     rows = sorted({0, *(place.row for place in taken), *(place.row + place.height + ROW_GAP for place in taken)})
-    for row in [*rows, *count(rows[-1] + 1)]:
+    for row in chain(rows, count(rows[-1] + 1)):
         for column in range(GRID_COLUMNS - width + 1):
             place = Place(column=column, row=row, width=width, height=height)
             # Air above and below, so that a tile never touches the one under it.

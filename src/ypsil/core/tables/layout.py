@@ -70,7 +70,7 @@ def _find_header(cells: pl.DataFrame) -> int:
     for index, row in enumerate(rows):
         present = [cell for cell in row if cell and cell.strip()]
         names = sum(not _NUMBER_LIKE.match(cell) for cell in present)
-        wide_enough = filled[index] >= max(1, round(0.6 * widest))
+        wide_enough = filled[index] >= max(min(2, widest), round(0.6 * widest))
         if wide_enough and names >= max(1, 0.5 * len(present)):
             return index
     return 0

@@ -61,7 +61,7 @@ def draw(answer: Answer, options: KpiOptions, box: Box, style: HouseStyle) -> Sc
         font = style.body(15, bold=True)
         shapes.append(Text(x, y, comparison, font, colour))
         x += text_width(comparison, font) + 6
-    for line in wrap(period, box.width - x, style.body(14), most=1):
+    for line in wrap(period, box.width - x, style.body(14), most=1) if period else []:
         shapes.append(Text(x, y, line, style.body(14), style.muted))
     description = f"{label}: {text}. {comparison} {period}".strip() + f" (n = {format_number(answer.base)})."
     return Scene(box.width, box.height, tuple(shapes), label, description)

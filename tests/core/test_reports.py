@@ -1,0 +1,229 @@
+"""Documents, edits, the grid, composing and files."""
+
+import json
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.factories import VISITS, csv_table, report_table, total
+from ypsil.core.drawing import Scene
+from ypsil.core.errors import EditRefused, YpsilError
+from ypsil.core.export import page_to_png, page_to_svg, scene_to_file
+from ypsil.core.questions import parse_question
+from ypsil.core.report import Band, Place, Report, SourcesTile, TextTile, VisualTile, compose, parse_edit
+from ypsil.core.report.edits import AddTile, ChangeTile
+from ypsil.core.report.grid import next_free_place, overlap, settle
+from ypsil.core.report.history import reach
+from ypsil.core.report.needs import unmet_needs
+from ypsil.core.report.schemas import schemas
+from ypsil.core.report.suggest import PURPOSES, suggest, title_for
+from ypsil.core.tables import profile
+
+CHART = VisualTile.model_validate(
+    {"id": "c1", "table": "t", "question": total(per=[{"column": "Day", "by": "month"}]), "visual": "column"}
+)
+REPORT = Report(
+    title="Visits",
+    bands=(
+        Band(id="b1", message="Headline", tiles=(TextTile(id="x1", role="title", text="Visits are up"),)),
+        Band(id="b2", tiles=(CHART, SourcesTile(id="s1", place=Place(column=0, row=60, width=24, height=4)))),
+    ),
+)
+places = st.builds(
+    lambda column, row, width, height: Place(column=column, row=row, width=min(width, 24 - column), height=height),
+    st.integers(0, 23), st.integers(0, 40), st.integers(1, 24), st.integers(1, 20),
+)  # fmt: skip
+
+EDITS = [
+    {"type": "rename", "title": "Loans"},
+    {"type": "add_band", "band": {"id": "b3", "message": "More"}, "index": 1},
+    {"type": "remove_band", "band": "b2"},
+    {"type": "set_message", "band": "b2", "message": "Trend"},
+    {"type": "add_tile", "band": "b1", "tile": {"type": "text", "id": "x2", "role": "body", "text": "Hello"}},
+    {"type": "remove_tile", "tile": "x1"},
+    {"type": "change_tile", "tile": "c1", "changes": {"visual": "line", "title": "Trend"}},
+]
+
+
+@pytest.mark.parametrize("data", EDITS, ids=lambda data: data["type"])
+def test_each_edit_changes_the_report_and_its_inverse_takes_it_back(data):
+    edit = parse_edit(data)
+    changed = edit.apply(REPORT)
+    assert changed != REPORT
+    back = parse_edit(edit.inverse(REPORT).model_dump(mode="json")).apply(changed)
+    # A tile that had no place of its own may have been given one.
+    assert [tile.id for tile in back.tiles()] == [tile.id for tile in REPORT.tiles()]
+    assert back == REPORT or edit.type == "remove_tile"
+
+
+@pytest.mark.parametrize("data", EDITS, ids=lambda data: data["type"])
+def test_an_edit_names_what_it_touches(data):
+    assert parse_edit(data).touches()
+
+
+@pytest.mark.parametrize(
+    ("data", "message"),
+    [
+        ({"type": "explode"}, "explode"),
+        ({"type": "remove_tile", "tile": "gone"}, "no longer there"),
+        ({"type": "remove_band", "band": "gone"}, "no longer there"),
+        ({"type": "add_tile", "band": "b1", "tile": {"type": "text", "id": "x1"}}, "there already"),
+        ({"type": "change_tile", "tile": "x1", "changes": {"role": "shout"}}, "title"),
+        ({"type": "change_tile", "tile": "x1", "changes": {"id": "other"}}, "cannot be changed"),
+        ({"type": "change_tile", "tile": "c1", "changes": {"question": {"measures": []}}}, "question"),
+        ({"type": "rename", "title": ""}, "title"),
+        ("words", ""),
+    ],
+)
+def test_an_edit_that_does_not_fit_is_refused(data, message):
+    with pytest.raises(EditRefused) as refusal:
+        parse_edit(data).apply(REPORT)
+    assert message in refusal.value.line()
+
+
+@given(st.lists(places, max_size=8), st.integers(1, 24), st.integers(1, 20))
+def test_the_next_free_place_is_free(taken, width, height):
+    found = next_free_place(taken, width, height)
+    assert not any(overlap(found, other) for other in taken)
+
+
+@given(st.lists(places, max_size=8))
+def test_settled_places_overlap_nowhere_and_only_move_down(found):
+    settled = settle(found)
+    assert not any(overlap(a, b) for index, a in enumerate(settled) for b in settled[index + 1 :])
+    assert all(
+        after.row >= before.row and after.column == before.column for before, after in zip(found, settled, strict=True)
+    )
+
+
+def test_new_tiles_stand_beside_each_other_until_the_row_is_full():
+    report = REPORT
+    for number in range(5):
+        tile = VisualTile.model_validate({"id": f"k{number}", "table": "t", "question": total(), "visual": "kpi"})
+        report = AddTile(band="b1", tile=tile).apply(report)
+    found = [tile.place for tile in report.band("b1").tiles if tile.id.startswith("k")]
+    assert [place.column for place in found] == [0, 6, 12, 18, 0]
+    assert found[4].row > found[0].row
+
+
+def test_a_tile_cannot_reach_beyond_the_page():
+    with pytest.raises(ValueError, match="right edge"):
+        Place(column=20, row=0, width=6, height=4)
+
+
+@pytest.mark.parametrize(
+    ("log", "undo", "redo"),
+    [
+        ([], None, None),
+        (["do", "do"], 2, None),
+        (["do", "do", "undo"], 1, 3),
+        (["do", "undo", "redo"], 3, None),
+        (["do", "do", "undo", "undo"], None, 4),
+        (["do", "do", "undo", "redo", "undo"], 1, 5),
+        (["do", "undo", "do"], 3, None),
+    ],
+)
+def test_undo_and_redo_are_read_from_the_log(log, undo, redo):
+    found = reach((number, kind) for number, kind in enumerate(log, 1))
+    assert (found.undo, found.redo) == (undo, redo)
+
+
+def test_a_report_is_composed_and_reads_back_from_json():
+    page = compose(Report.model_validate(json.loads(json.dumps(REPORT.as_json()))), {"t": report_table()})
+    assert page.problems() == []
+    title, chart, sources = page.tiles()
+    assert title.scene.texts()[0].text == "Visits are up"
+    assert "Visits (test)" in " ".join(text.text for text in sources.scene.texts())
+    assert chart.y > title.y
+    assert page.height > chart.y + chart.scene.height
+
+
+def test_long_text_grows_its_tile_and_pushes_what_is_below():
+    tiles = (
+        TextTile(id="a", text="word " * 400, place=Place(column=0, row=0, width=8, height=4)),
+        TextTile(id="b", text="below", place=Place(column=0, row=6, width=8, height=4)),
+    )
+    first, second = compose(Report(title="T", bands=(Band(tiles=tiles),)), {}).tiles()
+    assert second.place.row >= first.place.row + first.place.height
+
+
+def test_drawings_are_remembered_by_content():
+    memory: dict = {}
+    compose(REPORT, {"t": report_table()}, memory)
+    before = dict(memory)
+    compose(REPORT, {"t": report_table()}, memory)
+    assert memory == before
+    compose(REPORT, {"t": report_table(csv_table(VISITS.replace("120", "121")))}, memory)
+    assert len(memory) == 2 * len(before)
+
+
+def test_a_tile_without_its_column_says_what_it_needs_and_the_rest_stands():
+    poorer = csv_table(VISITS.replace("Visits", "Visitors"))
+    page = compose(REPORT, {"t": report_table(poorer)})
+    assert len(page.problems()) == 1
+    assert "no column “Visits”" in page.problems()[0][1]
+    assert page.tiles()[0].scene.texts()
+    needs = unmet_needs(REPORT, "t", poorer.columns)
+    assert [need.tile_id for need in needs] == ["c1"]
+    assert unmet_needs(REPORT, "t", csv_table().columns) == []
+
+
+def test_a_column_of_another_kind_is_an_unmet_need_too():
+    worse = csv_table("Day,Visits\n2026-01-01,many\n2026-02-01,few\n")
+    assert "needs a number column" in unmet_needs(REPORT, "t", worse.columns)[0].reason
+
+
+def test_a_tile_whose_table_is_gone_says_so():
+    assert "no longer there" in compose(REPORT, {}).problems()[0][1]
+
+
+@pytest.mark.parametrize("purpose", PURPOSES)
+def test_each_purpose_offers_what_can_be_drawn_the_best_first(purpose):
+    table = csv_table()
+    found = suggest(purpose, "t", report_table(table), profile(table.frame, table.columns))
+    fitting = [one for one in found if one.fits]
+    assert fitting
+    assert [one.score for one in fitting] == sorted((one.score for one in fitting), reverse=True)
+    assert all(one.reason for one in found)
+    report = ChangeTile(tile="c1", changes=fitting[0].tile.model_dump(exclude={"id", "type", "place"})).apply(REPORT)
+    assert compose(report, {"t": report_table(table)}).problems() == []
+
+
+def test_ratings_are_averaged_not_added_up():
+    table = csv_table("Branch,Rating\n" + "Alder,4\nElm,5\nElm,3\n" * 5)
+    found = suggest("who is biggest", "t", report_table(table), profile(table.frame, table.columns))
+    assert found[0].tile.title == "Mean Rating per Branch"
+
+
+def test_titles_say_the_question_shortly():
+    question = parse_question(total(per=[{"column": "Day", "by": "month"}], split={"column": "Kind"}))
+    assert title_for(question) == "Visits per month, by Kind"
+
+
+def test_an_svg_file_carries_its_letters_and_no_outside_address():
+    svg = page_to_svg(compose(REPORT, {"t": report_table()}))
+    assert "data:font/woff2;base64," in svg
+    assert svg.count("http") == svg.count("http://www.w3.org/2000/svg")
+
+
+def test_a_png_has_two_pixels_a_px_and_never_more_than_allowed():
+    page = compose(REPORT, {"t": report_table()})
+    png = page_to_png(page)
+    assert png.startswith(b"\x89PNG")
+    assert int.from_bytes(png[16:20]) == pytest.approx(2400, abs=2)
+
+
+def test_an_empty_report_and_an_unknown_file_type_are_refused():
+    with pytest.raises(YpsilError, match="empty"):
+        page_to_svg(compose(Report(title="T"), {}))
+    with pytest.raises(YpsilError, match="gif"):
+        scene_to_file(Scene(10, 10, (), "n", "d"), "gif")
+
+
+def test_the_schemas_in_the_docs_are_those_of_the_models():
+    from pathlib import Path
+
+    folder = Path(__file__).parents[2] / "docs/formats"
+    for name, schema in schemas().items():
+        assert json.loads((folder / name).read_text()) == json.loads(json.dumps(schema)), f"run `make schemas`: {name}"

@@ -1,0 +1,205 @@
+"""Every visual, on good data and on awkward data."""
+
+import xml.etree.ElementTree as ET
+from itertools import pairwise
+
+import pytest
+
+from tests.factories import ask, csv_table, total
+from ypsil.core.drawing import Rect, Scene, Text, scene_to_svg, text_width
+from ypsil.core.errors import DrawingRefused
+from ypsil.core.figures import format_number
+from ypsil.core.style import HouseStyle
+from ypsil.core.visuals import VISUALS, Box, draw, fit, registry_json
+from ypsil.core.visuals.summary import describe, numbers_table
+
+STYLE = HouseStyle()
+BOX = Box(560, 340)
+MONTHS = total(per=[{"column": "Day", "by": "month"}])
+BRANCHES = total(per=[{"column": "Branch"}])
+SHARE = {"measures": [{"stat": "share", "column": "Open", "values": ["Yes"]}]}
+WORDS = {"measures": [{"stat": "count"}], "per": [{"column": "Comment", "by": "word"}]}
+GOOD = {"bar": BRANCHES, "column": MONTHS, "line": MONTHS, "kpi": MONTHS, "ring": SHARE, "cloud": WORDS}
+
+
+def drawn(name, question, table=None, box=BOX, **options) -> Scene:
+    return draw(name, ask(question, table), options, box, STYLE)
+
+
+def texts(scene):
+    return [text.text for text in scene.texts()]
+
+
+def table_of(values, names=None):
+    names = names or [f"n{index}" for index in range(len(values))]
+    return csv_table("Name;Amount\n" + "".join(f"{name};{value}\n" for name, value in zip(names, values, strict=True)))
+
+
+AMOUNTS = total("Amount", per=[{"column": "Name"}])
+
+
+def test_every_visual_is_tried_here():
+    assert set(GOOD) == set(VISUALS)
+
+
+@pytest.mark.parametrize("name", VISUALS)
+def test_each_draws_its_data_inside_its_box_with_a_name_and_a_description(name):
+    scene = drawn(name, GOOD[name])
+    assert scene.name
+    assert "n = " in scene.description or "answers" in scene.description
+    assert "Choose" not in scene.description
+    for text in scene.texts():
+        width = text_width(text.text, text.font)
+        left = {"start": text.x, "middle": text.x - width / 2, "end": text.x - width}[text.anchor]
+        assert left >= -1
+        assert left + width <= BOX.width + 1
+        assert 0 <= text.y <= BOX.height + 1
+    ET.fromstring(scene_to_svg(scene))
+
+
+@pytest.mark.parametrize("name", VISUALS)
+@pytest.mark.parametrize("box", [Box(120, 90), Box(1136, 600)])
+def test_each_can_be_drawn_small_and_large(name, box):
+    assert drawn(name, GOOD[name], box=box).shapes
+
+
+@pytest.mark.parametrize("name", VISUALS)
+def test_no_rows_at_all_gives_a_sentence(name):
+    where = [{"column": "Kind", "test": "in", "values": ["nobody"]}]
+    assert (
+        "no rows"
+        in drawn(name, GOOD[name] | {"where": where} if name != "ring" else BRANCHES | {"where": where}).description
+    )
+
+
+@pytest.mark.parametrize("name", ["bar", "column"])
+@pytest.mark.parametrize(
+    "values",
+    [[5], [0, 0, 0], [-5, 3, -1], [1e12, 1], [0.001, 0.002], list(range(40))],
+    ids=["one", "zeros", "negative", "huge", "tiny", "forty"],
+)
+def test_awkward_values_stand_on_one_baseline(name, values):
+    scene = drawn(name, AMOUNTS, table_of(values))
+    bars = [shape for shape in scene.shapes if isinstance(shape, Rect)]
+    assert len(bars) == len(values)
+    assert all(bar.width >= 0 and bar.height >= 0 for bar in bars)
+
+
+def test_the_lengths_of_columns_follow_the_values():
+    scene = drawn("column", AMOUNTS, table_of([10, 20, 40]))
+    heights = sorted(shape.height for shape in scene.shapes if isinstance(shape, Rect))
+    assert heights == pytest.approx([heights[0], 2 * heights[0], 4 * heights[0]])
+
+
+def test_too_many_groups_say_so_and_name_a_visual_that_fits():
+    scene = drawn("column", AMOUNTS, table_of(range(400)))
+    assert "it can carry 60 values, and there are 400" in scene.description
+
+
+def test_names_of_300_letters_emoji_and_right_to_left_are_cut_to_their_room():
+    scene = drawn("bar", AMOUNTS, table_of([3, 2, 1], ["x" * 300, "😀 fun", "ספרייה עירונית"]))
+    assert any(text.endswith("…") for text in texts(scene))
+    full = [shape.title for shape in scene.shapes if isinstance(shape, Text)]
+    assert "x" * 300 in full
+
+
+def test_column_labels_never_run_into_each_other():
+    names = [f"Reading room number {index}" for index in range(24)]
+    scene = drawn("column", AMOUNTS, table_of(range(1, 25), names))
+    rows: dict[float, list[tuple[float, float]]] = {}
+    for text in scene.texts():
+        if text.anchor == "middle" and text.font.weight == 400:
+            half = text_width(text.text, text.font) / 2
+            rows.setdefault(round(text.y), []).append((text.x - half, text.x + half))
+    assert rows
+    for spans in rows.values():
+        spans.sort()
+        assert all(before[1] <= after[0] + 0.5 for before, after in pairwise(spans))
+
+
+def test_a_split_has_a_legend_and_one_colour_a_series():
+    scene = drawn("column", MONTHS | {"split": {"column": "Kind"}})
+    assert {"Adult", "Child"} <= set(texts(scene))
+    assert len({shape.fill for shape in scene.shapes if isinstance(shape, Rect)}) == 2
+
+
+def test_one_value_can_stand_out_from_quiet_ones():
+    scene = drawn("bar", BRANCHES, emphasis="Book bus")
+    fills = [shape.fill for shape in scene.shapes if isinstance(shape, Rect)]
+    assert fills.count(STYLE.accent) == 1
+    assert fills.count(STYLE.quiet) == 2
+
+
+def test_a_missing_period_is_a_gap_in_the_line():
+    table = csv_table("Day,Visits\n2026-01-01,5\n2026-02-01,6\n2026-03-01,n/a\n2026-04-01,8\n2026-05-01,9\n")
+    line = next(shape for shape in drawn("line", MONTHS, table).shapes if getattr(shape, "d", ""))
+    assert line.d.count("M") == 2
+
+
+def test_a_kpi_compares_with_the_period_just_before():
+    scene = drawn("kpi", MONTHS, label="Visits")
+    assert texts(scene) == ["Visits, Mar 2026", "350", "+17%", "against Feb 2026"]
+
+
+def test_a_kpi_after_a_gap_compares_with_nothing():
+    table = csv_table("Day,Visits\n2026-01-01,5\n2026-03-01,8\n")
+    assert texts(drawn("kpi", MONTHS, table)) == ["Total Visits, Mar 2026", "8"]
+
+
+def test_a_kpi_whose_rise_is_bad_is_not_green():
+    colours = {text.text: text.fill for text in drawn("kpi", MONTHS, good="down").texts()}
+    assert colours["+17%"] == STYLE.fall
+
+
+@pytest.mark.parametrize(("yes", "said"), [(0, "0%"), (1, "0.5%"), (100, "50%"), (199, "99.5%"), (200, "100%")])
+def test_a_ring_shows_every_share_from_none_to_all(yes, said):
+    table = csv_table("N,Open\n" + "".join(f"{index},{'yes' if index < yes else 'no'}\n" for index in range(200)))
+    scene = drawn("ring", SHARE, table)
+    assert said in texts(scene)
+    assert "n = 200" in texts(scene)
+
+
+def test_a_ring_refuses_what_is_not_a_share_with_advice():
+    assert "it needs a share" in drawn("ring", total()).description
+
+
+def test_unknown_visuals_and_options_are_refused_by_name():
+    with pytest.raises(DrawingRefused, match="no visual “pie3d”"):
+        drawn("pie3d", BRANCHES)
+    with pytest.raises(DrawingRefused, match="has no option “colour”"):
+        drawn("bar", BRANCHES, colour="red")
+
+
+def test_advice_prefers_a_line_for_many_months_and_bars_for_many_names():
+    rows = "".join(f"{2024 + index // 12}-{index % 12 + 1:02d}-01,b{index % 9},{index}\n" for index in range(24))
+    table = csv_table("Day,Branch,Visits\n" + rows)
+
+    def best(question):
+        found = ask(question, table)
+        return max(VISUALS.values(), key=lambda entry: fit(entry, found).score).name
+
+    assert best(MONTHS) == "line"
+    assert best(BRANCHES) == "bar"
+
+
+def test_the_numbers_behind_a_drawing_are_written_as_on_it():
+    headings, rows = numbers_table(ask(MONTHS))
+    assert headings == ["Day", "Total Visits"]
+    assert rows[0] == ["Jan 2026", "200"]
+
+
+def test_a_description_names_the_highest_and_the_lowest():
+    said = describe(ask(BRANCHES), "Bar chart")
+    assert "Highest: Market Square, 610. Lowest: Book bus, 40." in said
+
+
+def test_large_amounts_share_one_scale_on_the_axis():
+    scene = drawn("column", AMOUNTS, table_of([4_000_000, 9_500_000]))
+    assert {"0", "2M", "10M"} <= set(texts(scene))
+    assert format_number(9_500_000) in texts(scene)
+
+
+def test_the_registry_is_json_with_needs_and_option_schemas():
+    entries = {entry["name"]: entry for entry in registry_json()}
+    assert entries["ring"]["needs"]["shares"] is True
+    assert "seed" in entries["cloud"]["options"]["properties"]

@@ -1,0 +1,62 @@
+"""Small builders: a table or an answer in a line or two."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+from openpyxl import Workbook
+
+from ypsil.core.questions import Answer, answer, parse_question
+from ypsil.core.report import ReportTable
+from ypsil.core.tables import Table, read_table
+from ypsil.core.tables.store import digest, frame_to_blob
+
+VISITS = """Day,Branch,Kind,Visits,Cost,Open,Comment
+2026-01-05,Alder Lane,Adult,120,300,yes,Warm rooms and kind staff
+2026-01-19,Alder Lane,Child,80,150,yes,Longer opening hours
+2026-02-02,Market Square,Adult,300,620,yes,Longer opening hours on Sunday
+2026-02-16,Market Square,Child,,200,no,Kind staff in warm rooms
+2026-03-02,Book bus,Adult,40,90,yes,
+2026-03-16,Market Square,Adult,310,640,no,The staff know all of us
+"""
+
+
+def csv_table(text: str = VISITS, name: str = "visits.csv") -> Table:
+    return read_table(text.encode(), name)
+
+
+def workbook_bytes(*rows: list[Any], title: str = "visits") -> bytes:
+    book = Workbook()
+    sheet = book.active
+    assert sheet is not None
+    sheet.title = title
+    for row in rows:
+        sheet.append(row)
+    buffer = io.BytesIO()
+    book.save(buffer)
+    return buffer.getvalue()
+
+
+def ask(question: dict[str, Any], table: Table | None = None) -> Answer:
+    table = table or csv_table()
+    return answer(table.frame, table.columns, parse_question(question))
+
+
+def total(column: str = "Visits", **more: Any) -> dict[str, Any]:
+    return {"measures": [{"stat": "sum", "column": column}], **more}
+
+
+def report_table(table: Table | None = None) -> ReportTable:
+    table = table or csv_table()
+    return ReportTable(
+        "Visits", table.columns, lambda: table.frame, digest(frame_to_blob(table.frame)), "Visits (test)"
+    )
+
+
+def codes(table: Table) -> list[str]:
+    return [remark.code for remark in table.remarks]
+
+
+def kinds(table: Table) -> dict[str, str]:
+    return {column.name: column.kind for column in table.columns}
