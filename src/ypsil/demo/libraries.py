@@ -148,7 +148,8 @@ def _comment(chance: random.Random, rating: int) -> str:
         return ""
     if chance.random() < 0.1:
         return chance.choice(_PLAIN)
-    text = chance.choice(_LIKED if chance.random() < (rating - 0.5) / 5 else _WISHED)
+    pools = [_LIKED if chance.random() < (rating - 0.5) / 5 else _WISHED for _ in range(chance.choice([1, 1, 2]))]
+    text = ". ".join(chance.choice(pool) for pool in pools)
     warm = chance.choice(["friendly", "kind", "patient", "friendly"])
     text = text.format(warm=warm, Warm=warm.capitalize(), help=chance.choice(["help", "smile", "listen"]))
     return text + chance.choice(["", ".", "!", "."])

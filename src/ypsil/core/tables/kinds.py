@@ -236,9 +236,9 @@ def _split_answers(present: pl.Series) -> tuple[str, int] | None:
 def _is_prose(present: pl.Series) -> bool:
     """Tell writing from labels: it is long and hardly repeats (thresholds: common practice, no source)."""
     sample = present.head(5000)
-    words = (sample.str.count_matches(r"\s+") + 1).mean()
-    varied = sample.n_unique() > 0.5 * len(sample)
-    return float(words or 0) >= 4 and (varied or float(words or 0) >= 8)  # type: ignore[arg-type]
+    words = float((sample.str.count_matches(r"\s+") + 1).mean() or 0)  # type: ignore[arg-type]
+    different = sample.n_unique()
+    return words >= 4 and (different > 0.5 * len(sample) or (words >= 5 and different > 30))
 
 
 def _note_spellings(book: _Notebook, cells: pl.Series) -> None:

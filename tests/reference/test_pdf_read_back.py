@@ -1,0 +1,88 @@
+"""The PDF, read back with pypdf: text, tags, headings, alternative text (ISO 14289-1, PDF/UA-1)."""
+
+import io
+
+import pytest
+from pypdf import PdfReader
+from pypdf.generic import IndirectObject
+
+from tests.factories import report_table, total
+from ypsil.core.export import page_to_pdf
+from ypsil.core.report import Band, Report, SourcesTile, TextTile, VisualTile, compose
+
+CHART = VisualTile.model_validate(
+    {
+        "table": "t", "question": total(per=[{"column": "Branch"}]), "visual": "bar",
+        "alt": "Market Square leads", "title": "Visits",
+    }
+)  # fmt: skip
+REPORT = Report(
+    title="Visits of the spring",
+    bands=(
+        Band(
+            tiles=(
+                TextTile(role="title", text="Visits are “up”, #1 *ever* in £ & <more> $x$ at Łódź"),
+                TextTile(role="heading", text="Where people go"),
+                TextTile(role="body", text="Branches send their counts. " * 12),
+            )
+        ),
+        Band(tiles=(CHART,)),
+        Band(tiles=(SourcesTile(),)),
+    ),
+)
+
+
+@pytest.fixture(scope="module")
+def pdf():
+    return PdfReader(io.BytesIO(page_to_pdf(compose(REPORT, {"t": report_table()}))))
+
+
+def elements(node):
+    """Yield the structure elements of a tag tree, depth first."""
+    if isinstance(node, IndirectObject):
+        node = node.get_object()
+    if isinstance(node, list):
+        for one in node:
+            yield from elements(one)
+    elif isinstance(node, dict):
+        if "/S" in node:
+            yield node
+        yield from elements(node.get("/K", []))
+
+
+def test_the_text_is_real_and_whole(pdf):
+    text = " ".join(pdf.pages[0].extract_text().split())
+    assert "Visits are “up”, #1 *ever* in £ & <more> $x$ at Łódź" in text
+    assert "Market Square" in text
+    assert "610" in text
+    assert "Visits (test)" in text
+
+
+def test_there_is_one_page_of_the_pages_size_in_points(pdf):
+    page = compose(REPORT, {"t": report_table()})
+    assert len(pdf.pages) == 1
+    # 1 px is 1/96 inch, 1 pt 1/72 inch (CSS Values and Units 4, section 6.2).
+    assert float(pdf.pages[0].mediabox.width) == pytest.approx(page.width * 0.75, abs=0.1)
+    assert float(pdf.pages[0].mediabox.height) == pytest.approx(page.height * 0.75, abs=0.1)
+
+
+def test_it_is_tagged_with_headings_and_alternative_text(pdf):
+    found = list(elements(pdf.trailer["/Root"]["/StructTreeRoot"]["/K"]))
+    tags = [element["/S"] for element in found]
+    assert tags.index("/H1") < tags.index("/H2") < tags.index("/Figure")
+    figures = [element for element in found if element["/S"] == "/Figure"]
+    assert [figure["/Alt"] for figure in figures] == ["Visits. Market Square leads"]
+
+
+def test_it_says_what_it_is(pdf):
+    root = pdf.trailer["/Root"]
+    assert root["/MarkInfo"]["/Marked"]
+    assert root["/Lang"].startswith("en")
+    assert pdf.metadata.title == "Visits of the spring"
+    assert b"<pdfuaid:part>1</pdfuaid:part>" in root["/Metadata"].get_object().get_data()
+
+
+def test_it_is_drawn_with_vectors_not_pixels(pdf):
+    resources = pdf.pages[0]["/Resources"]
+    found = [one.get_object() for one in resources.get("/XObject", {}).values()]
+    assert not any(one.get("/Subtype") == "/Image" for one in found)

@@ -1,0 +1,77 @@
+"""Every address as a stranger, another member and the owner."""
+
+import pytest
+from django.test import Client
+from django.urls import get_resolver, reverse
+
+from ypsil.web.gather.models import Arrival
+from ypsil.web.publish.services import publication_of
+
+OPEN = {"sign-in", "sign-out", "sign-up"}
+OWN_DESK = {"desk", "new-table", "new-report"}
+POSTED = {"edit", "undo", "redo", "cancel-arrival"}
+
+
+@pytest.fixture
+def addresses(owner, table, report):
+    arrival = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv")
+    values = {
+        "table": (table.uid,), "newer-file": (table.uid,), "original-file": (table.uid, 1),
+        "arrival": (arrival.uid,), "arrival-state": (arrival.uid,), "cancel-arrival": (arrival.uid,),
+        "tile-margin": (report.uid, "c1"), "choose": (report.uid, report.read().bands[0].id),
+        "report-file": (report.uid, "svg"), "published": (publication_of(report).token,),
+    }  # fmt: skip
+
+    patterns = [pattern for part in get_resolver().url_patterns for pattern in part.url_patterns]
+    names = [pattern.name for pattern in patterns]
+    return {
+        name: reverse(name, args=values.get(name, () if name in OPEN | OWN_DESK else (report.uid,))) for name in names
+    }
+
+
+def ask(client, name, address):
+    if name in POSTED:
+        return client.post(address, "{}", content_type="application/json").status_code
+    return client.get(address).status_code
+
+
+def test_private_things_answer_404_to_members_and_lead_strangers_to_signing_in(addresses, other, stranger):
+    for name, address in addresses.items():
+        if name in OPEN | OWN_DESK:
+            continue
+        assert ask(other, name, address) == 404, name
+        assert ask(stranger, name, address) == (404 if name == "published" else 302), name
+
+
+def test_the_owner_reaches_everything(addresses, owner):
+    for name, address in addresses.items():
+        if name not in OPEN | {"published"}:
+            assert ask(owner, name, address) in (200, 302, 400), name
+
+
+def test_strangers_cannot_tell_what_exists(stranger, addresses, report):
+    real = stranger.get(f"/reports/{report.uid}/")
+    made_up = stranger.get("/reports/made-up/")
+    assert (real.status_code, real.url.replace(report.uid, "made-up")) == (made_up.status_code, made_up.url)
+
+
+def test_every_page_has_the_strict_content_policy(addresses, owner):
+    for name in ("desk", "report", "publish", "preview", "table"):
+        policy = owner.get(addresses[name]).headers["Content-Security-Policy"]
+        assert "default-src 'self'" in policy
+        assert "unsafe" not in policy
+
+
+def test_no_page_has_inline_styles_or_scripts(addresses, owner):
+    for name in ("desk", "report", "publish", "preview", "table", "tile-margin", "proof"):
+        page = owner.get(addresses[name]).content.decode()
+        assert " style=" not in page, name
+        assert "<style" not in page, name
+        assert "<script>" not in page, name
+        assert " onclick" not in page, name
+
+
+def test_a_post_without_a_token_is_refused(report, owner):
+    strict = Client(enforce_csrf_checks=True)
+    strict.force_login(owner.user)
+    assert strict.post(f"/reports/{report.uid}/undo/").status_code == 403

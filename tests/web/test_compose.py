@@ -1,0 +1,183 @@
+"""The page editor's requests."""
+
+import json
+
+import pytest
+
+from tests.factories import VISITS
+from tests.web.conftest import change, file
+from ypsil.web.compose.edits import apply_edit
+from ypsil.web.compose.services import page_of, sources_of
+from ypsil.web.gather.arrivals import receive
+
+TITLE = {"type": "change_tile", "tile": "c1", "changes": {"title": "Visits by month"}}
+
+
+def title_of(report):
+    report.refresh_from_db()
+    return report.read().tile("c1").title
+
+
+def test_a_new_report_opens_with_its_title_on_the_page(owner):
+    reply = owner.post("/reports/new/", {"title": "Our month"}, follow=True)
+    assert 'data-role="title"' in reply.content.decode()
+    assert "Our month" in reply.content.decode()
+
+
+@pytest.mark.parametrize("title", ["", "   ", "x" * 201])
+def test_a_report_needs_a_title(owner, title):
+    assert owner.post("/reports/new/", {"title": title}).status_code == 422
+
+
+def test_an_edit_is_saved_and_said_and_the_page_comes_back_redrawn(owner, report):
+    reply = change(owner, report, TITLE).json()
+    assert reply["saved"].startswith("Saved ")
+    assert "Visits by month" in reply["page"]
+    assert reply["can_undo"] and not reply["can_redo"]
+    assert title_of(report) == "Visits by month"
+
+
+def test_undo_and_redo_survive_a_reload(owner, report):
+    change(owner, report, TITLE)
+    owner.post(f"/reports/{report.uid}/undo/")
+    assert title_of(report) == ""
+    page = owner.get(f"/reports/{report.uid}/").content.decode()
+    assert "data-redo" in page and 'x-bind:disabled="cannotRedo">' in page
+    owner.post(f"/reports/{report.uid}/redo/")
+    assert title_of(report) == "Visits by month"
+
+
+def test_undoing_more_than_there_is_changes_nothing(owner, report):
+    for _ in range(5):
+        assert owner.post(f"/reports/{report.uid}/undo/").status_code == 200
+    report.refresh_from_db()
+    assert len(report.read().tiles()) == 1
+
+
+def test_one_person_never_undoes_anothers_edit(owner, other, report):
+    change(owner, report, TITLE)
+    apply_edit(report.pk, other.user, {"type": "rename", "title": "Renamed"}, report.revision + 1)
+    owner.post(f"/reports/{report.uid}/undo/")
+    report.refresh_from_db()
+    assert (title_of(report), report.read().title) == ("", "Renamed")
+
+
+def test_edits_of_different_things_from_two_tabs_merge(owner, report):
+    base = report.revision
+    assert change(owner, report, TITLE, base).status_code == 200
+    assert change(owner, report, {"type": "rename", "title": "Spring"}, base).status_code == 200
+    report.refresh_from_db()
+    assert (report.read().title, title_of(report)) == ("Spring", "Visits by month")
+
+
+def test_a_stale_edit_from_a_second_tab_is_refused_with_both_values(owner, report):
+    base = report.revision
+    change(owner, report, TITLE, base)
+    reply = change(owner, report, TITLE | {"changes": {"title": "Footfall"}}, base)
+    assert reply.status_code == 409
+    assert "“Visits by month”" in reply.json()["message"]
+    assert "“Footfall”" in reply.json()["message"]
+    assert title_of(report) == "Visits by month"
+    assert reply.json()["revision"] == base + 1
+
+
+@pytest.mark.parametrize(
+    ("edit", "status"),
+    [
+        ({"type": "change_tile", "tile": "c1", "changes": {"question": {"measures": []}}}, 422),
+        ({"type": "change_tile", "tile": "zz", "changes": {"title": "x"}}, 422),
+        ({"type": "nonsense"}, 422),
+        (None, 422),
+        ("x" * 1000, 422),
+    ],
+)
+def test_an_edit_that_does_not_fit_is_refused_and_nothing_is_logged(owner, report, edit, status):
+    reply = change(owner, report, edit)
+    assert reply.status_code == status
+    assert reply.json()["message"].endswith(".")
+    assert report.edits.count() == 1
+
+
+@pytest.mark.parametrize("body", ["not json", "[]", "{}", '{"base": "x"}'])
+def test_a_body_that_is_no_edit_is_a_bad_request(owner, report, body):
+    assert owner.post(f"/reports/{report.uid}/edits/", body, content_type="application/json").status_code == 400
+
+
+def test_a_base_from_the_future_is_refused(owner, report):
+    assert change(owner, report, TITLE, base=99).status_code == 422
+
+
+def test_the_margin_says_the_sentence_with_words_that_make_edits(owner, report):
+    page = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+    for text in ("Show the ", "total", "Visits", "month", "columns", "The numbers behind it", "Jan 2026"):
+        assert text in page
+    marker = 'data-edit="{&quot;type&quot;: &quot;change_tile&quot;'
+    assert page.count(marker) > 20
+
+
+def test_every_edit_that_the_margin_offers_is_accepted_and_drawn(owner, report):
+    import html
+    import re
+
+    page = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+    found = {html.unescape(text) for text in re.findall(r'data-edit="([^"]+)"', page)}
+    assert len(found) > 20
+    for text in found:
+        reply = change(owner, report, json.loads(text))
+        assert reply.status_code == 200, text
+        assert 'class="tile visual' in reply.json()["page"]
+        owner.post(f"/reports/{report.uid}/undo/")
+
+
+def test_every_edit_that_the_chooser_offers_adds_a_tile(owner, report):
+    import html
+    import re
+
+    band = report.read().bands[0].id
+    for purpose in ("how much", "share of a whole", "what people say", "explain in words"):
+        page = owner.get(f"/reports/{report.uid}/choose/{band}/", {"purpose": purpose}).content.decode()
+        found = [html.unescape(text) for text in re.findall(r'data-edit="([^"]+)"', page)]
+        assert found, purpose
+        for text in found:
+            before = len(report.read().tiles())
+            assert change(owner, report, json.loads(text)).status_code == 200
+            report.refresh_from_db()
+            assert len(report.read().tiles()) == before + 1
+    assert page_of(report).problems() == []
+
+
+def test_what_people_type_is_never_markup(owner, report):
+    nasty = "</script><img src=x onerror=alert(1)>"
+    reply = change(owner, report, TITLE | {"changes": {"title": nasty, "alt": nasty}})
+    assert "<img src=x" not in reply.json()["page"]
+    assert "<img src=x" not in owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+
+
+def test_a_newer_file_redraws_every_tile(owner, table, report):
+    before = owner.get(f"/reports/{report.uid}/").content.decode()
+    receive(owner.user, file(VISITS.replace("120", "920")), table=table)
+    after = owner.get(f"/reports/{report.uid}/").content.decode()
+    assert "Jan 2026, 200" in before
+    assert "Jan 2026, 1,000" in after
+
+
+def test_a_file_without_a_needed_column_is_held_and_the_last_good_data_stays(owner, table, report):
+    receive(owner.user, file(VISITS.replace("Visits", "Visitors").replace("120", "920")), table=table)
+    page = owner.get(f"/reports/{report.uid}/").content.decode()
+    assert "Jan 2026, 200" in page
+    assert "The report stays with version 1" in page
+    assert "Total Visits per month of Day" in page
+    assert "no column “Visits”" in page
+    held = sources_of(report).held
+    assert [(one.newest.number, one.shown.number) for one in held] == [(2, 1)]
+    receive(owner.user, file(VISITS.replace("120", "921")), table=table)
+    assert "Jan 2026, 1,001" in owner.get(f"/reports/{report.uid}/").content.decode()
+    assert sources_of(report).held == []
+
+
+def test_the_desk_lists_reports_with_miniatures_and_tables(owner, report, other):
+    page = owner.get("/").content.decode()
+    assert "Visits of the spring" in page
+    assert 'class="miniature"' in page
+    assert "6 rows, version 1" in page
+    assert "Visits of the spring" not in other.get("/").content.decode()

@@ -1,0 +1,47 @@
+"""The sample scenario is worth showing."""
+
+import pytest
+
+from ypsil.core.tables import read_table
+from ypsil.demo.author import DEMO_NAME
+from ypsil.demo.libraries import survey_csv, visits_workbook
+from ypsil.demo.load import load_demo
+from ypsil.web import static_css
+from ypsil.web.compose.models import Report
+from ypsil.web.compose.services import page_of
+from ypsil.web.gather.models import Table
+
+
+@pytest.mark.django_db
+def test_it_loads_once_and_every_tile_has_its_data():
+    load_demo()
+    load_demo()
+    assert Table.objects.filter(owner__username=DEMO_NAME).count() == 4
+    reports = list(Report.objects.all())
+    assert len(reports) == 2
+    for report in reports:
+        page = page_of(report)
+        assert page.problems() == []
+        assert all("Choose" not in view.scene.description for view in page.tiles())
+
+
+def test_the_visits_workbook_is_untidy_and_the_same_each_time():
+    data = visits_workbook()
+    first, again = read_table(data, "v.xlsx"), read_table(visits_workbook(), "v.xlsx")
+    assert {"header-not-first", "numbers-as-text", "missing-codes", "total-row", "footnote-rows"} <= {
+        remark.code for remark in first.remarks
+    }
+    assert first.rows == 480
+    assert first.frame.equals(again.frame)
+
+
+def test_the_survey_has_the_kinds_that_surveys_have():
+    kinds = {column.name: column.kind for column in read_table(survey_csv(), "s.csv").columns}
+    assert kinds["Comment"] == "text"
+    assert kinds["Comes for"] == "list"
+    assert kinds["Would recommend"] == "yesno"
+
+
+def test_the_made_style_sheets_are_current():
+    assert (static_css.FOLDER / "grid.css").read_text() == static_css.grid_css(), "run `make css`"
+    assert (static_css.FOLDER / "fonts.css").read_text() == static_css.fonts_css(), "run `make css`"

@@ -1,0 +1,192 @@
+"""Taking in files: all of it or nothing."""
+
+import asyncio
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from tests.factories import VISITS, workbook_bytes
+from tests.web.conftest import file
+from ypsil.core.errors import UnreadableFile
+from ypsil.web.asgi import BodyGuard
+from ypsil.web.gather import arrivals
+from ypsil.web.gather.models import Arrival, Blob, Table, Version
+
+UNTIDY = 'Brackenshire,,\nBranch,Visits,Cost\nAlder,"1,204",£3\nElm,n/a,£5\nTotal,1204,£8\n'
+
+
+def upload(client, upload_file, address="/tables/new/", **fields):
+    return client.post(address, {"file": upload_file, **fields}, follow=True)
+
+
+def test_the_table_page_shows_rows_kinds_and_what_was_noticed(owner):
+    page = upload(owner, file(UNTIDY, "branches_2026-03.csv")).content.decode()
+    for text in (
+        "branches",
+        "1,204",
+        "£3",
+        "total-row",
+        "header-not-first",
+        "missing-codes",
+        "numbers-as-text",
+        "missing",
+    ):
+        assert text in page
+    assert "Row 5 of the file" in page
+
+
+def test_a_workbook_is_taken_in(owner):
+    data = workbook_bytes(["Branch", "Visits"], ["Alder", 3], ["Elm", 4])
+    page = upload(owner, SimpleUploadedFile("v.xlsx", data)).content.decode()
+    assert "2 rows, version 1 from v.xlsx" in page
+
+
+def test_the_uploaded_file_comes_back_byte_for_byte_as_a_download(owner, table):
+    reply = owner.get(f"/tables/{table.uid}/versions/1/file/")
+    assert reply.content == VISITS.encode()
+    assert reply.headers["Content-Disposition"].startswith("attachment")
+    assert reply.headers["Content-Type"] == "application/octet-stream"
+
+
+def test_a_newer_file_is_the_next_version_and_the_first_stays(owner, table):
+    upload(owner, file(VISITS.replace("120", "999"), "visits_new.csv"), f"/tables/{table.uid}/newer/")
+    assert [version.number for version in table.versions.all()] == [2, 1]
+    assert "999" in owner.get(f"/tables/{table.uid}/").content.decode()
+    assert "999" not in owner.get(f"/tables/{table.uid}/?version=1").content.decode()
+
+
+def test_rows_come_in_pages(owner):
+    rows = "".join(f"b{index},{index}\n" for index in range(120))
+    upload(owner, file("Branch,Visits\n" + rows, "many.csv"))
+    address = f"/tables/{Table.objects.get().uid}/"
+    assert "b119" not in owner.get(address).content.decode()
+    assert "b119" in owner.get(address + "?page=3").content.decode()
+
+
+@pytest.mark.parametrize(
+    ("bad", "message"),
+    [
+        (SimpleUploadedFile("a.csv", b""), "submitted file is empty|no file was chosen|empty"),
+        (SimpleUploadedFile("a.csv", b"Branch,Visits\n"), "no rows under it"),
+        (SimpleUploadedFile("a.pdf", b"%PDF-1.7"), "Only CSV and XLSX"),
+        (SimpleUploadedFile("a.xlsx", b"PK\x03\x04broken"), "broken"),
+        (SimpleUploadedFile("a.csv", b"\x00\x01\x02"), "not a text file"),
+    ],
+)
+def test_a_bad_file_gets_a_clear_message_and_leaves_nothing(owner, bad, message):
+    reply = upload(owner, bad)
+    assert reply.status_code == 422
+    assert any(part in reply.content.decode() for part in message.split("|"))
+    assert not (Table.objects.exists() or Version.objects.exists() or Blob.objects.exists() or Arrival.objects.exists())
+
+
+def test_no_file_at_all_is_said(owner):
+    assert "No file was chosen" in owner.post("/tables/new/").content.decode()
+
+
+def test_a_table_name_already_taken_is_said_with_what_to_do(owner, table):
+    reply = upload(owner, file())
+    assert "already have a table called “visits”" in reply.content.decode()
+    assert table.versions.count() == 1
+    assert upload(owner, file(), name="Visits again").status_code == 200
+
+
+def test_the_same_name_is_free_for_another_person(other, table):
+    assert upload(other, file()).status_code == 200
+
+
+def test_300_mb_are_refused_without_being_read(owner):
+    big = file(name="big.csv")
+    big.size = 300 * 1024 * 1024
+    with pytest.raises(UnreadableFile, match="300 MB; at most 200 MB"):
+        arrivals.receive(owner.user, big, table=None)
+    assert not Blob.objects.exists()
+
+
+def test_a_body_over_the_limit_is_answered_with_413_before_django_reads_it():
+    sent, parts = [], [b"x" * 600, b"x" * 600]
+
+    async def receive():
+        return {"type": "http.request", "body": parts.pop(0), "more_body": bool(parts)}
+
+    async def send(message):
+        sent.append(message)
+
+    async def never(*_):
+        raise AssertionError("the application was called")
+
+    scope = {"type": "http", "headers": [(b"content-length", b"1200")]}
+    asyncio.run(BodyGuard(never, limit=1000)(scope, receive, send))
+    assert sent[0]["status"] == 413
+    assert b"Nothing was stored" in sent[1]["body"]
+
+
+def test_a_body_that_hides_its_length_is_cut_off_at_the_limit():
+    seen = []
+
+    async def receive():
+        return {"type": "http.request", "body": b"x" * 600, "more_body": True}
+
+    async def reader(scope, receive, send):
+        while not seen or seen[-1] == "http.request":
+            seen.append((await receive())["type"])
+
+    asyncio.run(BodyGuard(reader, limit=1000)({"type": "http", "headers": []}, receive, None))
+    assert seen == ["http.request", "http.disconnect"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_larger_file_is_read_in_the_background(owner, monkeypatch):
+    monkeypatch.setattr(arrivals, "READ_AT_ONCE_BYTES", 10)
+    arrival = arrivals.receive(owner.user, file(), table=None)
+    arrival.refresh_from_db()
+    assert (arrival.state, arrival.version.number, arrival.original_id) == ("done", 1, None)
+    assert owner.get(f"/arrivals/{arrival.uid}/").url == f"/tables/{arrival.table.uid}/"
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_bad_file_read_in_the_background_ends_with_its_message_and_nothing_stored(owner, monkeypatch):
+    monkeypatch.setattr(arrivals, "READ_AT_ONCE_BYTES", 5)
+    arrival = arrivals.receive(owner.user, file("Branch,Visits\n"), table=None)
+    assert "no rows under it" in owner.get(f"/arrivals/{arrival.uid}/").content.decode()
+    assert owner.get(f"/arrivals/{arrival.uid}/state/").json()["state"] == "failed"
+    assert not (Table.objects.exists() or Blob.objects.exists())
+
+
+def waiting_arrival(owner):
+    return Arrival.objects.create(
+        owner=owner.user, name="v", file_name="v.csv", original=arrivals.keep(VISITS.encode())
+    )
+
+
+def test_a_waiting_file_can_be_cancelled_and_leaves_nothing(owner):
+    arrival = waiting_arrival(owner)
+    assert "being read in the background" in owner.get(f"/arrivals/{arrival.uid}/").content.decode()
+    owner.post(f"/arrivals/{arrival.uid}/cancel/")
+    arrivals.read_arrival.call(arrival.pk)
+    assert not (Version.objects.exists() or Blob.objects.exists())
+
+
+def test_a_file_cancelled_while_it_is_read_leaves_nothing(owner, monkeypatch):
+    arrival = waiting_arrival(owner)
+    real = arrivals.read_table
+
+    def slow(*arguments, **options):
+        Arrival.objects.filter(pk=arrival.pk).update(state=Arrival.State.CANCELLED)
+        return real(*arguments, **options)
+
+    monkeypatch.setattr(arrivals, "read_table", slow)
+    arrivals.read_arrival.call(arrival.pk)
+    arrival.refresh_from_db()
+    assert arrival.state == "cancelled"
+    assert not (Version.objects.exists() or Blob.objects.exists())
+
+
+def test_an_unforeseen_failure_leaves_a_message_and_no_half_version(owner, monkeypatch):
+    arrival = waiting_arrival(owner)
+    monkeypatch.setattr(arrivals, "frame_to_blob", lambda frame: 1 / 0)
+    with pytest.raises(ZeroDivisionError):
+        arrivals.read_arrival.call(arrival.pk)
+    arrival.refresh_from_db()
+    assert (arrival.state, arrival.message) == ("failed", "The file could not be read. Nothing was stored.")
+    assert not (Table.objects.exists() or Blob.objects.exists())
