@@ -95,13 +95,14 @@ def _questions(purpose: Purpose, profile: Profile) -> list[Question]:
 
 
 def _measures(profile: Profile) -> list[Measure]:
-    amounts = [_natural_measure(column) for column in profile.of("number")]
+    amounts = [_natural_measure(column, profile.rows) for column in profile.of("number")]
     return [*amounts[: _MOST_QUESTIONS - 1], Measure(stat="count")]
 
 
-def _natural_measure(column: Column) -> Measure:
+def _natural_measure(column: Column, rows: int) -> Measure:
     """Amounts are added up; ratings and other short scales, and shares, are averaged (common practice, no source)."""
-    scale = column.distinct <= _SCALE_VALUES or column.unit == "%"
+    repeats = column.distinct <= _SCALE_VALUES and rows >= 4 * column.distinct
+    scale = repeats or column.unit == "%"
     return Measure(stat="mean" if scale else "sum", column=column.name)
 
 

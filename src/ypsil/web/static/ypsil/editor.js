@@ -50,6 +50,7 @@ function start(state) {
     if (!target) return;
     if (target.dataset.edit) {
       chooser.close();
+      view.remember(target);
       send(JSON.parse(target.dataset.edit));
     } else if ("undo" in target.dataset) saver.step("undo");
     else if ("redo" in target.dataset) saver.step("redo");

@@ -21,7 +21,8 @@ export class PageView {
     }
     this.waiting = null;
     const before = new Set(this.ids());
-    const focus = focusKey();
+    const focus = this.remembered || focusKey(document.activeElement);
+    this.remembered = null;
     this.page.innerHTML = data.page;
     if (!this.ladder.contains(document.activeElement)) this.ladder.innerHTML = data.ladder;
     const added = this.ids().find((id) => !before.has(id));
@@ -31,6 +32,11 @@ export class PageView {
       return;
     }
     this.choose(this.tile(this.chosen) ? this.chosen : null).then(() => restoreFocus(focus));
+  }
+
+  // Notes where the keyboard is when an edit begins: the menu it was made in closes before the page is redrawn.
+  remember(element) {
+    this.remembered = focusKey(element);
   }
 
   ids() {
@@ -92,8 +98,7 @@ export class PageView {
 }
 
 // Where the keyboard was, in terms that outlive a redrawn page.
-function focusKey() {
-  const active = document.activeElement;
+function focusKey(active) {
   if (!active || active === document.body) return null;
   if (active.id) return `#${CSS.escape(active.id)}`;
   const word = active.closest(".dropdown")?.querySelector(".word");

@@ -1,0 +1,104 @@
+"""The real application in the real browser: a server and its worker of our own, and Debian's Chromium."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from ypsil.demo.author import DEMO_NAME, DEMO_PASSWORD
+from ypsil.web.server import free_port
+
+QUIET = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+SCREEN = {"width": 1280, "height": 800}
+START_S = 60
+
+
+@contextmanager
+def running_demo() -> Iterator[str]:
+    """Serve the demo from a home of its own; yield its address."""
+    port = free_port(8400 + os.getpid() % 400)
+    with tempfile.TemporaryDirectory(prefix="ypsil-browser-") as home:
+        environment = {**os.environ, "YPSIL_HOME": home}
+        environment.pop("TASK_BACKEND", None)
+        command = [str(Path(sys.executable).with_name("ypsil")), "demo", "--port", str(port)]
+        server = subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True)
+        try:
+            # The line that people are shown, with the address to open.
+            line = server.stdout.readline()
+            address = line.split()[3].rstrip("/")
+            _wait_until_served(address)
+            yield address
+        finally:
+            server.send_signal(signal.SIGTERM)
+            server.wait(timeout=20)
+
+
+def _wait_until_served(address: str) -> None:
+    ends = time.monotonic() + START_S
+    while True:
+        try:
+            urllib.request.urlopen(address + "/sign-in/", timeout=5).close()
+            return
+        except OSError:
+            if time.monotonic() > ends:
+                raise
+
+
+@contextmanager
+def launched_browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=QUIET)
+        yield browser
+        browser.close()
+
+
+def sign_in(page: Page, address: str) -> None:
+    page.goto(address + "/sign-in/")
+    page.get_by_label("Username").fill(DEMO_NAME)
+    page.get_by_label("Password").fill(DEMO_PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("heading", name="Reports")).to_be_visible()
+
+
+@pytest.fixture(scope="session")
+def server() -> Iterator[str]:
+    with running_demo() as address:
+        yield address
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with launched_browser() as found:
+        yield found
+
+
+@pytest.fixture
+def page(browser: Browser) -> Iterator[Page]:
+    """A window of a person who has never been here; any script failure or refused content fails the test."""
+    context = browser.new_context(viewport=SCREEN)
+    page = context.new_page()
+    problems: list[str] = []
+    page.on("pageerror", lambda problem: problems.append(str(problem)))
+    page.on("console", lambda said: problems.append(said.text) if "Content Security Policy" in said.text else None)
+    yield page
+    context.close()
+    assert problems == []
+
+
+@pytest.fixture
+def author(page: Page, server: str) -> Page:
+    """The sample author, signed in."""
+    sign_in(page, server)
+    return page

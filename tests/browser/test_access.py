@@ -1,0 +1,70 @@
+"""axe-core finds nothing on any page, in light and in dark surroundings."""
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import expect
+
+pytestmark = pytest.mark.browser
+AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
+SIGNED_OUT = ["/sign-in/", "/sign-up/", "/r/none/", "/nothing/"]
+SIGNED_IN = ["/", "/tables/new/", "/reports/new/"]
+
+
+def violations(page):
+    # Evaluated by the test tool, which the page's own content policy does not bind.
+    page.evaluate(AXE)
+    found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    return [
+        f"{one['id']}: {node['target']} {node['failureSummary']}"
+        for one in found["violations"]
+        for node in one["nodes"]
+    ]
+
+
+@pytest.mark.parametrize("address", SIGNED_OUT)
+def test_pages_for_strangers(page, server, address):
+    page.goto(server + address)
+    assert violations(page) == []
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_pages_of_the_author(author, server, scheme):
+    page = author
+    page.emulate_media(color_scheme=scheme)
+    for address in SIGNED_IN:
+        page.goto(server + address)
+        assert violations(page) == [], address
+    page.goto(server)
+    page.get_by_role("link", name="Visits", exact=True).click()
+    expect(page.get_by_role("heading", name="What we noticed")).to_be_visible()
+    assert violations(page) == []
+    page.goto(server)
+    page.get_by_role("link", name=re.compile("^Brackenshire")).click()
+    report = page.url
+    for stage in ("proof/", "publish/", "preview/"):
+        page.goto(report + stage)
+        assert violations(page) == [], stage
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_the_editor_with_its_margin_menu_and_chooser(author, scheme):
+    page = author
+    page.emulate_media(color_scheme=scheme)
+    page.get_by_role("link", name=re.compile("^Brackenshire")).click()
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name=re.compile("^Visits per month")).click()
+    expect(page.locator("#margin .sentence")).to_be_visible()
+    assert violations(page) == []
+    page.locator("#margin .word").first.click()
+    expect(page.locator(".menu.show")).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+    page.locator(".add-tile").first.click()
+    page.get_by_role("button", name="Who is biggest").click()
+    expect(page.locator(".suggestion").first).to_be_visible()
+    page.wait_for_function("document.querySelector('#chooser').classList.contains('show')")
+    expect(page.locator(".modal-backdrop")).to_have_css("opacity", "0.5")
+    assert violations(page) == []
