@@ -41,7 +41,6 @@ def lay_out(grid: RawGrid, where: str) -> Laid:
                 "info",
                 f"The column names stand in row {header + 1}; what is above them{said} was left out.",
                 row=header + 1,
-                count=header,
             )
         )
     index = pl.Series("row", range(1, grid.cells.height + 1), dtype=pl.UInt32)

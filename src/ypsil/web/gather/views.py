@@ -110,7 +110,7 @@ def table(request: HttpRequest, uid: str) -> HttpResponse:
         "table": found,
         "version": version,
         "versions": versions_of(found),
-        "columns": [(column, SIGNS[column.kind], _summary(column, version)) for column in columns],
+        "columns": [(column, SIGNS[column.kind]) for column in columns],
         "rows": rows,
         "page": page,
         "remarks": version.remarks,
@@ -135,11 +135,6 @@ def _cell_text(value: Any, column: Column) -> str:
     if isinstance(value, dt.datetime):
         return f"{format_period(value.date(), 'day')}, {value:%H:%M}"
     return format_period(value, "day") if isinstance(value, dt.date) else str(value)
-
-
-def _summary(column: Column, version: Version) -> str:
-    missing = f"{column.missing:,} missing" if column.missing else "none missing"
-    return f"{column.distinct:,} different, {missing}"
 
 
 @login_required

@@ -13,6 +13,7 @@ from django.views.decorators.cache import cache_control
 from django.views.decorators.http import require_GET, require_http_methods
 
 from ypsil.core.export import page_to_pdf, page_to_png, page_to_svg
+from ypsil.core.export.page import heading_level
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import page_markup
 from ypsil.web.compose.services import page_of, reports_of, sources_of
@@ -86,7 +87,12 @@ def _page_response(request: HttpRequest, report: Report) -> HttpResponse:
     if request.headers.get("If-None-Match") == tag:
         return HttpResponse(status=304, headers={"ETag": tag})
     page = page_of(report, sources)
-    response = render(request, "publish/page.html", {"title": page.report.title, "bands": page_markup(page)})
+    context = {
+        "title": page.report.title,
+        "bands": page_markup(page),
+        "has_title": any(heading_level(view) == 1 for view in page.tiles()),
+    }
+    response = render(request, "publish/page.html", context)
     response.headers["ETag"] = tag
     return response
 

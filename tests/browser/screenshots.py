@@ -1,0 +1,64 @@
+"""Pictures of the main views, made from the demo data: ``make screenshots`` writes docs/screenshots."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import SCREEN, launched_browser, running_demo, sign_in
+
+FOLDER = Path(__file__).parents[2] / "docs/screenshots"
+
+
+def shoot(page: Page, name: str, *, whole: bool = False) -> None:
+    page.mouse.move(2, 400)
+    page.evaluate("document.fonts.ready")
+    page.screenshot(path=FOLDER / f"{name}.png", full_page=whole)
+
+
+def take(page: Page, address: str) -> None:
+    page.goto(address + "/sign-in/")
+    shoot(page, "sign-in")
+    sign_in(page, address)
+    shoot(page, "desk")
+    page.get_by_role("link", name="Visits", exact=True).click()
+    shoot(page, "table")
+    page.goto(address)
+    page.get_by_role("link", name=re.compile("^Brackenshire")).click()
+    report = page.url
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    shoot(page, "compose")
+    page.get_by_role("button", name=re.compile("^Visits in the last 12 months")).click()
+    page.locator("#margin .word").first.click()
+    shoot(page, "sentence")
+    page.keyboard.press("Escape")
+    page.locator(".add-tile").nth(2).click()
+    page.get_by_role("button", name="How it changes").click()
+    expect(page.locator(".suggestion").first).to_be_visible()
+    shoot(page, "what-should-the-reader-see")
+    page.goto(report + "proof/")
+    page.frame_locator("iframe").get_by_role("heading", name=re.compile("^Brackenshire")).wait_for(state="attached")
+    shoot(page, "proof")
+    page.goto(report + "publish/")
+    shoot(page, "publish")
+    page.goto(report + "preview/")
+    shoot(page, "published-libraries", whole=True)
+    page.goto(address)
+    page.get_by_role("link", name=re.compile("^Compost wins")).click()
+    page.goto(page.url + "preview/")
+    shoot(page, "published-garden-club", whole=True)
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.reload()
+    shoot(page, "published-on-a-phone")
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with running_demo() as address, launched_browser() as browser:
+        take(browser.new_context(viewport=SCREEN).new_page(), address)
+
+
+if __name__ == "__main__":
+    main()
