@@ -25,6 +25,7 @@ def serve(*, port: int, with_demo: bool) -> None:
     from django.core.management import call_command
 
     call_command("migrate", verbosity=0)
+    call_command("collectstatic", interactive=False, verbosity=0)
     if with_demo:
         from ypsil.demo.load import load_demo
 

@@ -57,7 +57,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
-    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "servestatic.middleware.ServeStaticMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.middleware.gzip.GZipMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -143,8 +143,11 @@ USE_TZ = True
 STATIC_URL = "static/"
 STATICFILES_DIRS = [HERE / "static"]
 STATIC_ROOT = HOME / "static"
-WHITENOISE_USE_FINDERS = True
-WHITENOISE_MAX_AGE = 600
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "servestatic.storage.CompressedStaticFilesStorage"},
+}
+SERVESTATIC_MAX_AGE = 600
 
 LOGGING = {
     "version": 1,

@@ -8,14 +8,15 @@ from ypsil.core.drawing.faces import chain
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 
 
-def scene_to_svg(scene: Scene, *, label_id: str = "") -> str:
+def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> str:
     """Return the scene as one <svg> element with its name and description.
 
-    ``label_id`` makes the ids of its title and description unique on a page.
+    ``label_id`` makes the ids of its title and description unique on a page; ``css_class`` is for its style sheet.
     """
+    styled = f' class="{css_class}"' if css_class else ""
     head = (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {number(scene.width)} {number(scene.height)}" '
-        f'width="{number(scene.width)}" height="{number(scene.height)}"'
+        f'width="{number(scene.width)}" height="{number(scene.height)}"{styled}'
     )
     if not scene.name:
         return f'{head} aria-hidden="true">{scene_markup(scene)}</svg>'

@@ -25,6 +25,8 @@ from ypsil.core.visuals.frame import message_scene
 TEXT_PX = {"title": 42.0, "heading": 25.0, "body": 17.0, "note": 14.0}
 _EMPTY_BAND_ROWS = 10
 _TITLE_PX = 17.0
+# What a phone of 390 px leaves beside the margins.
+_NARROW_PX = 358.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,6 +108,17 @@ def compose(report: Report, tables: Mapping[str, ReportTable], memory: Memory | 
         bands.append(view)
         y += view.height
     return Page(report, y, tuple(bands))
+
+
+def draw_narrow(page: Page, tables: Mapping[str, ReportTable], memory: Memory | None = None) -> dict[str, Drawn]:
+    """Draw the visuals that are wider than a phone once more at a phone's width; by tile id."""
+    memory = memory if memory is not None else {}
+    narrow = {}
+    for view in page.tiles():
+        if isinstance(view.tile, VisualTile) and view.scene.width > _NARROW_PX:
+            box = Box(_NARROW_PX, max(_NARROW_PX * 0.75, min(view.scene.height, _NARROW_PX * 1.25)))
+            narrow[view.tile.id] = _draw(view.tile, box, page.report, tables, memory)
+    return narrow
 
 
 def _band_view(band: Band, y: float, report: Report, tables: Mapping[str, ReportTable], memory: Memory) -> BandView:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from django.utils.html import escape
@@ -12,6 +13,7 @@ from ypsil.core.drawing.scene import Scene
 from ypsil.core.export.page import heading_level
 from ypsil.core.questions.model import Answer
 from ypsil.core.report import Page, SourcesTile, TextTile, TileView, VisualTile
+from ypsil.core.report.compose import Drawn
 from ypsil.core.visuals.summary import numbers_table
 
 SHOWN_NUMBERS = 200
@@ -40,15 +42,18 @@ class BandMarkup:
     tiles: list[TileMarkup]
 
 
-def page_markup(page: Page) -> list[BandMarkup]:
-    """Return the bands of a page for the templates."""
+def page_markup(page: Page, narrow: Mapping[str, Drawn] | None = None) -> list[BandMarkup]:
+    """Return the bands of a page for the templates, with a second drawing of those in ``narrow``."""
+    narrow = narrow or {}
     return [
-        BandMarkup(band.band.id, band.band.message, band.rows, [_tile(view) for view in band.tiles])
+        BandMarkup(
+            band.band.id, band.band.message, band.rows, [_tile(view, narrow.get(view.tile.id)) for view in band.tiles]
+        )
         for band in page.bands
     ]
 
 
-def _tile(view: TileView) -> TileMarkup:
+def _tile(view: TileView, narrow: Drawn | None) -> TileMarkup:
     tile, place = view.tile, view.place
     is_text = isinstance(tile, TextTile)
     text = tile.text if isinstance(tile, TextTile) else " ".join(line.text for line in view.scene.texts())
@@ -59,7 +64,7 @@ def _tile(view: TileView) -> TileMarkup:
         label=_label(view, text),
         text=text if is_text else "",
         role=tile.role if isinstance(tile, TextTile) else "",
-        body=_drawing(view) if isinstance(tile, VisualTile) else _text(view, text),
+        body=_drawing(view, narrow) if isinstance(tile, VisualTile) else _text(view, text),
         numbers=_numbers(view.drawn.answer),
         problem=view.drawn.problem,
     )
@@ -73,9 +78,13 @@ def _label(view: TileView, text: str) -> str:
     return f"{view.tile.role.capitalize()}: {text[:60]}" if text else f"Empty {view.tile.role}"
 
 
-def _drawing(view: TileView) -> SafeString:
+def _drawing(view: TileView, narrow: Drawn | None) -> SafeString:
     # The SVG is made by our own writer, which escapes every text in it.
-    return mark_safe(scene_to_svg(view.scene, label_id=f"tile-{view.tile.id}"))
+    name = f"tile-{view.tile.id}"
+    if narrow is None:
+        return mark_safe(scene_to_svg(view.scene, label_id=name))
+    small = scene_to_svg(narrow.scene, label_id=f"{name}-narrow", css_class="narrow")
+    return mark_safe(scene_to_svg(view.scene, label_id=name, css_class="wide") + small)
 
 
 def _text(view: TileView, text: str) -> SafeString:

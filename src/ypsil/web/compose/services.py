@@ -10,7 +10,7 @@ from django.db.models import QuerySet
 
 from ypsil.core.report import Page, ReportTable, compose
 from ypsil.core.report import Report as Document
-from ypsil.core.report.compose import Drawn
+from ypsil.core.report.compose import Drawn, draw_narrow
 from ypsil.core.report.needs import UnmetNeed, unmet_needs
 from ypsil.web.accounts.models import User
 from ypsil.web.compose.models import Report
@@ -87,3 +87,8 @@ def page_of(report: Report, sources: Sources | None = None) -> Page:
     document = report.read()
     sources = sources or sources_of(report, document)
     return compose(document, sources.tables, _drawings)
+
+
+def narrow_drawings(page: Page, sources: Sources) -> dict[str, Drawn]:
+    """Return the page's visuals as a phone shows them."""
+    return draw_narrow(page, sources.tables, _drawings)

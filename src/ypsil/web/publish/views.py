@@ -16,7 +16,7 @@ from ypsil.core.export import page_to_pdf, page_to_png, page_to_svg
 from ypsil.core.export.page import heading_level
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import page_markup
-from ypsil.web.compose.services import page_of, reports_of, sources_of
+from ypsil.web.compose.services import narrow_drawings, page_of, reports_of, sources_of
 from ypsil.web.publish.models import Publication
 from ypsil.web.publish.services import publication_of, set_audience, withdraw_link
 
@@ -89,7 +89,7 @@ def _page_response(request: HttpRequest, report: Report) -> HttpResponse:
     page = page_of(report, sources)
     context = {
         "title": page.report.title,
-        "bands": page_markup(page),
+        "bands": page_markup(page, narrow_drawings(page, sources)),
         "has_title": any(heading_level(view) == 1 for view in page.tiles()),
     }
     response = render(request, "publish/page.html", context)

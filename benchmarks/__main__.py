@@ -1,0 +1,236 @@
+"""All measurements of this stage. Later stages add theirs."""
+
+from __future__ import annotations
+
+import io
+import random
+import resource
+import tempfile
+from pathlib import Path
+
+import matplotlib
+
+matplotlib.use("Agg")
+import matplotlib.pyplot as plt
+import numpy as np
+import pandas as pd
+import polars as pl
+import pygal
+import typst
+import weasyprint
+from sklearn.feature_extraction.text import CountVectorizer
+from wordcloud import WordCloud
+
+from benchmarks.timing import Row, print_rows, side_by_side
+from ypsil.core.cloud import CloudWord, place_words
+from ypsil.core.drawing import scene_to_svg
+from ypsil.core.drawing.faces import FONT_FOLDER, SANS, face_path
+from ypsil.core.export import page_to_pdf, page_to_png
+from ypsil.core.questions import answer, parse_question
+from ypsil.core.report import Band, Place, Report, ReportTable, VisualTile, compose
+from ypsil.core.style import HouseStyle
+from ypsil.core.tables import Table, frame_to_blob, profile, read_table
+from ypsil.core.text import WordSettings, count_terms
+from ypsil.core.visuals import Box, draw
+
+STYLE = HouseStyle()
+BY_KIND = {"measures": [{"stat": "sum", "column": "Visits"}], "per": [{"column": "Branch"}]}
+
+
+def rows(count: int) -> pl.DataFrame:
+    chance = np.random.default_rng(1)
+    return pl.DataFrame(
+        {
+            "Day": pl.Series(chance.integers(19_000, 20_000, count)).cast(pl.Int32).cast(pl.Date),
+            "Branch": chance.choice([f"Branch {index}" for index in range(12)], count),
+            "Kind": chance.choice(["Adult", "Child", "Staff"], count),
+            "Visits": chance.integers(0, 500, count),
+            "Cost": chance.random(count).round(3) * 100,
+        }
+    )
+
+
+def table_of(frame: pl.DataFrame) -> Table:
+    return read_table(frame.write_csv().encode(), "rows.csv")
+
+
+def chart() -> Row:
+    small = table_of(rows(5_000))
+    question = parse_question(BY_KIND)
+    pandas = pd.DataFrame(small.frame.to_dict(as_series=False))
+
+    def ours() -> str:
+        found = answer(small.frame, small.columns, question)
+        return scene_to_svg(draw("column", found, {}, Box(640, 400), STYLE))
+
+    def with_pygal() -> bytes:
+        sums = pandas.groupby("Branch")["Visits"].sum()
+        made = pygal.Bar(width=640, height=400)
+        made.x_labels = list(sums.index)
+        made.add("Visits", sums.tolist())
+        return made.render()
+
+    return side_by_side("12-category chart, question to SVG", ours, "pandas + pygal", with_pygal, "<4 ms, 4x", runs=30)
+
+
+def chart_with_matplotlib() -> Row:
+    small = table_of(rows(5_000))
+    question = parse_question(BY_KIND)
+    pandas = pd.DataFrame(small.frame.to_dict(as_series=False))
+
+    def ours() -> str:
+        found = answer(small.frame, small.columns, question)
+        return scene_to_svg(draw("column", found, {}, Box(640, 400), STYLE))
+
+    def other() -> None:
+        figure, axes = plt.subplots(figsize=(6.4, 4))
+        sums = pandas.groupby("Branch")["Visits"].sum()
+        axes.bar(sums.index, sums)
+        figure.savefig(io.BytesIO(), format="svg")
+        plt.close(figure)
+
+    return side_by_side("12-category chart, question to SVG", ours, "pandas + matplotlib", other, "20x", runs=9)
+
+
+def dashboard() -> Report:
+    questions = [
+        ("column", BY_KIND),
+        ("bar", BY_KIND),
+        ("line", {**BY_KIND, "per": [{"column": "Day", "by": "month"}]}),
+        ("column", {**BY_KIND, "per": [{"column": "Day", "by": "quarter"}], "split": {"column": "Kind"}}),
+    ] * 3
+    tiles = tuple(
+        VisualTile.model_validate(
+            {
+                "table": "t",
+                "visual": name,
+                "question": {**question, "where": [{"column": "Kind", "test": "in", "values": ["Adult", "Child"]}]},
+                "place": Place(column=8 * (index % 3), row=44 * (index // 3), width=8, height=40).model_dump(),
+                "title": f"Chart {index}",
+            }
+        )
+        for index, (name, question) in enumerate(questions)
+    )
+    return Report(title="Twelve charts", bands=(Band(tiles=tiles),))
+
+
+def as_report_table(table: Table) -> ReportTable:
+    return ReportTable("rows", table.columns, lambda: table.frame, "digest", "rows.csv")
+
+
+def filter_change() -> Row:
+    table = table_of(rows(100_000))
+    tables, report = {"t": as_report_table(table)}, dashboard()
+    pandas = pd.DataFrame(table.frame.to_dict(as_series=False))
+    pandas["Day"] = pd.to_datetime(pandas["Day"])
+
+    def other() -> None:
+        for index in range(12):
+            kept = pandas[pandas["Kind"].isin(["Adult", "Child"])]
+            figure, axes = plt.subplots(figsize=(3.7, 3.2))
+            key = "Branch" if index % 4 < 2 else kept["Day"].dt.to_period("M").astype(str)
+            sums = kept.groupby(key)["Visits"].sum()
+            axes.bar(sums.index, sums) if index % 4 < 2 else axes.plot(sums.index, sums)
+            figure.savefig(io.BytesIO(), format="svg")
+            plt.close(figure)
+
+    def ours() -> object:
+        return compose(report, tables)
+
+    what = "filter change, 12 tiles over 100,000 rows"
+    return side_by_side(what, ours, "pandas + matplotlib", other, "<100 ms, 10x", runs=3)
+
+
+def reading() -> list[Row]:
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "rows.csv"
+        rows(1_000_000).write_csv(path)
+
+        def ours() -> None:
+            read = read_table(path.read_bytes(), "rows.csv")
+            frame_to_blob(read.frame)
+            profile(read.frame, read.columns)
+
+        size = f"reading a 1M-row CSV ({path.stat().st_size / 1e6:.0f} MB), kinds to store"
+        found = [
+            side_by_side(size, ours, "polars.read_csv", lambda: pl.read_csv(path), "<2.5x of it", runs=3),
+            side_by_side(size, ours, "pandas.read_csv", lambda: pd.read_csv(path), "faster", runs=3),
+        ]
+    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    print(f"peak memory of the whole run so far: {peak:,.0f} MB")
+    return found
+
+
+def cloud() -> Row:
+    chance = random.Random(1)
+    words = {
+        "".join(chance.choices("abcdefghijklmnoprstuvy", k=chance.randint(3, 11))): int(300 / (rank + 1) ** 0.8) + 1
+        for rank in range(200)
+    }
+    ours_words = [CloudWord(text, count) for text, count in words.items()]
+    font = str(face_path(SANS, 700))
+    placed: list[float] = []
+    inked: list[float] = []
+
+    def ours() -> None:
+        layout = place_words(ours_words, 1000, 600, family=SANS)
+        assert not layout.left_out
+        placed.append(layout.ink)
+
+    def other() -> None:
+        made = WordCloud(width=1000, height=600, font_path=font, prefer_horizontal=1, max_words=200, random_state=1)
+        made.generate_from_frequencies(words)
+        inked.append(float((np.asarray(made.to_image().convert("L")) > 32).mean()))
+
+    found = side_by_side("cloud of 200 words, 1000 x 600", ours, "wordcloud", other, "5x, as much ink", runs=3)
+    print(f"ink of the cloud: Ypsil {placed[0]:.3f}, wordcloud {inked[0]:.3f}")
+    return found
+
+
+def phrases() -> Row:
+    chance = random.Random(1)
+    vocabulary = ["".join(chance.choices("abcdefghijklmnop", k=5)) for _ in range(3000)]
+    texts = [" ".join(chance.choices(vocabulary, k=9)) for _ in range(100_000)]
+    settings = WordSettings(phrase_length=2, keep_stop_words=True)
+    return side_by_side(
+        "two-word phrases in 100,000 answers",
+        lambda: count_terms(texts, settings),
+        "CountVectorizer",
+        lambda: CountVectorizer(ngram_range=(2, 2)).fit_transform(texts).sum(axis=0),
+        "3x",
+        runs=3,
+    )
+
+
+def files() -> list[Row]:
+    table = table_of(rows(5_000))
+    page = compose(dashboard(), {"t": as_report_table(table)})
+    svgs = [scene_to_svg(view.scene) for view in page.tiles()]
+    fonts = typst.Fonts(font_paths=[str(FONT_FOLDER)], include_system_fonts=False)
+    source = "#set page(width: 900pt, height: auto)\n" + "\n".join(
+        f'#image(bytes(sys.inputs.at("d{index}")), format: "svg", alt: "chart")' for index in range(12)
+    )
+    inputs = {f"d{index}": svg for index, svg in enumerate(svgs)}
+
+    def bare() -> bytes:
+        return typst.compile(source.encode(), font_paths=fonts, format="pdf", sys_inputs=inputs)
+
+    html = "<style>@page{size:1200px 1600px}</style>" + "".join(svgs)
+    return [
+        side_by_side("PDF of a 12-chart page", lambda: page_to_pdf(page), "typst alone", bare, "<3x of it", runs=5),
+        side_by_side(
+            "PDF of a 12-chart page",
+            lambda: page_to_pdf(page),
+            "WeasyPrint",
+            lambda: weasyprint.HTML(string=html).write_pdf(),
+            "5x",
+            runs=3,
+        ),
+        side_by_side(
+            "PNG of a 12-chart page, 2 pixels a px", lambda: page_to_png(page), "PDF of it", bare, "-", runs=3
+        ),
+    ]
+
+
+if __name__ == "__main__":
+    print_rows([chart(), chart_with_matplotlib(), filter_change(), *reading(), cloud(), phrases(), *files()])
