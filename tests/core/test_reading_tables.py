@@ -37,6 +37,18 @@ def test_a_title_above_the_header_is_left_out_and_said_with_the_row():
     assert "Brackenshire visits" in found.message
 
 
+def test_a_first_row_of_numbers_is_data_and_said():
+    table = csv_table("2024,5\n2025,6\n2026,7\n")
+    assert table.frame["Column 2"].to_list() == [5, 6, 7]
+    assert remark(table, "no-header").severity == "warning"
+    assert list(kinds(csv_table("Year,2024,2025\nVisits,1,2\n"))) == ["Year", "2024", "2025"]
+
+
+def test_one_huge_cell_is_no_trouble():
+    table = csv_table("Comment\n" + "x" * 400_000 + "\nshort\n")
+    assert table.frame["Comment"].str.len_chars().to_list() == [400_000, 5]
+
+
 def test_a_total_row_is_left_out_so_that_nothing_counts_twice():
     table = csv_table("Branch,Visits\nAlder Lane,3\nDunmere,5\nTotal,8\n")
     assert table.frame["Visits"].sum() == 8

@@ -8,6 +8,7 @@ import pytest
 from tests.factories import ask, csv_table, total
 from ypsil.core.drawing import Rect, Scene, Text, scene_to_svg, text_width
 from ypsil.core.errors import DrawingRefused
+from ypsil.core.export import FORMATS, scene_to_file
 from ypsil.core.figures import format_number
 from ypsil.core.style import HouseStyle
 from ypsil.core.visuals import VISUALS, Box, draw, fit, registry_json
@@ -101,6 +102,15 @@ def test_names_of_300_letters_emoji_and_right_to_left_are_cut_to_their_room():
     assert any(text.endswith("…") for text in texts(scene))
     full = [shape.title for shape in scene.shapes if isinstance(shape, Text)]
     assert "x" * 300 in full
+
+
+def test_emoji_and_other_scripts_reach_every_kind_of_file():
+    scene = drawn("bar", AMOUNTS, table_of([3, 2, 1], ["😀 fun", "ספרייה", "Łódź и Київ"]))
+    svg = scene_to_svg(scene)
+    assert '<tspan font-family="Noto Sans Hebrew">ספרייה</tspan>' in svg
+    assert "😀" in svg
+    for ending in FORMATS:
+        assert scene_to_file(scene, ending)
 
 
 def test_column_labels_never_run_into_each_other():

@@ -47,3 +47,8 @@ def face(family: str, weight: int) -> Face:
 def chain(family: str) -> tuple[str, ...]:
     """Return a family followed by those that stand in for the characters it lacks."""
     return (family, *(name for name in FALLBACKS if name != family))
+
+
+def can_set(character: str, family: str, weight: int) -> bool:
+    """Tell whether a family, or one that stands in for it, has a character."""
+    return any(ord(character) in face(name, weight).characters for name in chain(family))

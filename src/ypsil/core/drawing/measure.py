@@ -22,7 +22,7 @@ def text_width(text: str, font: Font) -> float:
 
 @lru_cache(maxsize=100_000)
 def _em_width(text: str, family: str, weight: int) -> float:
-    return sum(_shaped_width(run, run_face) for run, run_face in _runs(text, family, weight))
+    return sum(_shaped_width(run, face(name, weight)) for run, name in runs(text, family, weight))
 
 
 def _shaped_width(text: str, run_face: Face) -> float:
@@ -33,18 +33,26 @@ def _shaped_width(text: str, run_face: Face) -> float:
     return float(sum(position.x_advance for position in buffer.glyph_positions)) / run_face.units_per_em
 
 
-def _runs(text: str, family: str, weight: int) -> Iterator[tuple[str, Face]]:
-    """Split text into stretches that one face can set; what none has is set (as boxes) in the first."""
-    faces = [face(name, weight) for name in chain(family)]
+def runs(text: str, family: str, weight: int) -> Iterator[tuple[str, str]]:
+    """Split text into stretches that one family can set, each with that family's name.
+
+    The stretches follow the order of the families in ``chain``; a character that none has is set in the
+    first. A space stays with the stretch before it, so that words of one script are shaped together.
+
+    >>> list(runs("Visits ספר", "Atkinson Hyperlegible Next", 400))
+    [('Visits ', 'Atkinson Hyperlegible Next'), ('ספר', 'Noto Sans Hebrew')]
+    """
+    names = chain(family)
     start = 0
-    current: Face | None = None
+    current = ""
     for index, character in enumerate(text):
         code = ord(character)
-        stays = current is not None and code in current.characters and current is faces[0]
-        found = current if stays else next((one for one in faces if code in one.characters), faces[0])
-        if current is not None and found is not current:
+        if current and character == " " and code in face(current, weight).characters:
+            continue
+        found = next((name for name in names if code in face(name, weight).characters), family)
+        if current and found != current:
             yield text[start:index], current
             start = index
         current = found
-    if current is not None:
+    if current:
         yield text[start:], current

@@ -5,6 +5,7 @@ from __future__ import annotations
 from html import escape
 
 from ypsil.core.drawing.faces import chain
+from ypsil.core.drawing.measure import runs
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 
 
@@ -56,8 +57,21 @@ def _element(shape: Shape) -> str:
     markup, name = _open(shape)
     title = f"<title>{escape(shape.title)}</title>" if shape.title else ""
     if isinstance(shape, Text):
-        return f"{markup}>{title}{escape(shape.text, quote=False)}</{name}>"
+        return f"{markup}>{title}{_letters(shape)}</{name}>"
     return f"{markup}>{title}</{name}>" if title else f"{markup}/>"
+
+
+def _letters(text: Text) -> str:
+    """The text, its family said anew for stretches in other scripts: renderers differ in what they fall back to."""
+    font = text.font
+    if text.text.isascii():
+        return escape(text.text, quote=False)
+    return "".join(
+        escape(run, quote=False)
+        if family == font.family
+        else f'<tspan font-family="{family}">{escape(run, quote=False)}</tspan>'
+        for run, family in runs(text.text, font.family, font.weight)
+    )
 
 
 def _open(shape: Shape) -> tuple[str, str]:

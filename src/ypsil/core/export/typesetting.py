@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import Literal
 
 import typst
 
-from ypsil.core.drawing.faces import FONT_FOLDER, chain
+from ypsil.core.drawing.faces import FONT_FOLDER, can_set, chain
 from ypsil.core.drawing.scene import Scene, Text
 from ypsil.core.drawing.svg import number, scene_to_svg
+from ypsil.core.errors import YpsilError
 
 POINTS_PER_PX = 0.75
+_NO_GLYPH = "\ufffd"
+# Characters that only join or vary others, and are never seen themselves.
+_JOINERS = "\u200d\ufe0e\ufe0f"
 # Lines of a heading are set without height of their own, so that each baseline falls where the scene has it.
 _PREAMBLE = """
 #set par(leading: 0pt, spacing: 0pt)
@@ -42,7 +46,8 @@ class TypstPage:
     def add_drawing(self, scene: Scene, x: float, y: float) -> None:
         """Place a scene as a vector picture with its description as alternative text."""
         name = f"drawing{len(self._inputs)}"
-        self._inputs[name] = scene_to_svg(scene)
+        shapes = tuple(_settable(shape) if isinstance(shape, Text) else shape for shape in scene.shapes)
+        self._inputs[name] = scene_to_svg(replace(scene, shapes=shapes))
         alt = f"{scene.name}. {scene.description}" if scene.name else scene.description
         self._body.append(
             f"#drawing({_pt(x)}, {_pt(y)}, {_pt(scene.width)}, {_pt(scene.height)}, {_string(name)}, {_string(alt)})"
@@ -50,7 +55,7 @@ class TypstPage:
 
     def add_text(self, scene: Scene, x: float, y: float, level: int = 0) -> None:
         """Set the lines of a text scene as text, as a heading of ``level`` or (0) as a paragraph."""
-        lines = "".join(_line(text, x, y) for text in scene.texts())
+        lines = "".join(_line(_settable(text), x, y) for text in scene.texts())
         if lines:
             self._body.append(f"#heading(level: {level})[{lines}]" if level else f"#block[{lines}]")
 
@@ -61,6 +66,14 @@ class TypstPage:
             f"#set page(width: {_pt(self.width)}, height: {_pt(self.height)}, margin: 0pt, "
             f"fill: rgb({_string(self.paper)}))\n" + _PREAMBLE + "\n".join(self._body)
         ).encode()
+        try:
+            return self._compiled(source, target, ppi)
+        except typst.TypstError as problem:
+            raise YpsilError(
+                "the file cannot be typeset", where=str(problem).splitlines()[0], remedy="change that and try again"
+            ) from None
+
+    def _compiled(self, source: bytes, target: Literal["pdf", "png"], ppi: float) -> bytes:
         if target == "pdf":
             standards: list[Literal["ua-1"]] = ["ua-1"]
             return typst.compile(
@@ -77,6 +90,22 @@ def _fonts() -> typst.Fonts:
 
 def _pt(px: float) -> str:
     return f"{number(px * POINTS_PER_PX)}pt"
+
+
+def _settable(text: Text) -> Text:
+    """Return the text with a sign in place of characters that no shipped face has, such as emoji.
+
+    PDF/UA-1 allows no character without a glyph. The alternative text keeps the characters themselves.
+    """
+    if text.text.isascii():
+        return text
+    letters = []
+    for character in text.text:
+        if can_set(character, text.font.family, text.font.weight):
+            letters.append(character)
+        elif character not in _JOINERS:
+            letters.append(_NO_GLYPH)
+    return replace(text, text="".join(letters))
 
 
 def _string(text: str) -> str:

@@ -10,8 +10,11 @@ from itertools import islice
 import polars as pl
 
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables.limits import MAX_COLUMNS, MAX_ROWS
+from ypsil.core.tables.limits import MAX_COLUMNS, MAX_ROWS, MAX_UPLOAD_BYTES
 from ypsil.core.tables.model import RawGrid, Remark
+
+# Python's own limit of 128 kB is below what people paste into one cell.
+csv.field_size_limit(MAX_UPLOAD_BYTES)
 
 _SEPARATORS = (",", ";", "\t", "|")
 _SAMPLE_LINES = 200

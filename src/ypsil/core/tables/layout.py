@@ -31,6 +31,16 @@ def lay_out(grid: RawGrid, where: str) -> Laid:
     remarks = list(grid.remarks)
     header = _find_header(grid.cells)
     names, renamed = _column_names(grid.cells, header)
+    if header is None:
+        header = -1
+        remarks.append(
+            Remark(
+                "no-header",
+                "warning",
+                "The first row holds numbers, so it was read as data and the columns were numbered.",
+                row=1,
+            )
+        )
     remarks += renamed
     if header > 0:
         titles = [row[0] for row in grid.cells.head(header).rows() if row[0]]
@@ -61,8 +71,11 @@ def lay_out(grid: RawGrid, where: str) -> Laid:
     return Laid(body.select(kept).rename(final), rows, flags, tuple(remarks))
 
 
-def _find_header(cells: pl.DataFrame) -> int:
-    """Return the index of the header: the first row about as wide as the table, with names in it."""
+def _find_header(cells: pl.DataFrame) -> int | None:
+    """Return the index of the header: the first row about as wide as the table, with names in it.
+
+    None where nothing looks like names.
+    """
     rows = cells.head(_HEADER_SEARCH_ROWS).rows()
     filled = [sum(cell is not None and cell.strip() != "" for cell in row) for row in rows]
     widest = max(filled, default=0)
@@ -72,11 +85,14 @@ def _find_header(cells: pl.DataFrame) -> int:
         wide_enough = filled[index] >= max(min(2, widest), round(0.6 * widest))
         if wide_enough and names >= max(1, 0.5 * len(present)):
             return index
-    return 0
+    named = bool(rows) and any(cell and not _NUMBER_LIKE.match(cell) for cell in rows[0])
+    return 0 if named or not any(filled) else None
 
 
-def _column_names(cells: pl.DataFrame, header: int) -> tuple[dict[str, str], list[Remark]]:
+def _column_names(cells: pl.DataFrame, header: int | None) -> tuple[dict[str, str], list[Remark]]:
     """Return a unique name for each grid column, empty where the header has none."""
+    if header is None:
+        return {key: f"Column {position}" for position, key in enumerate(cells.columns, 1)}, []
     names: dict[str, str] = {}
     seen: dict[str, int] = {}
     repeated: list[str] = []

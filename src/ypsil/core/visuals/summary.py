@@ -8,6 +8,9 @@ from typing import Any
 from ypsil.core.figures import decimals_for, format_number, format_period, format_share
 from ypsil.core.questions.model import Answer, AnswerColumn
 
+# A name is said in a description up to this length.
+_SAID_LETTERS = 60
+
 
 def group_name(value: Any, column: AnswerColumn) -> str:
     """Return a group's value as readers see it.
@@ -48,7 +51,7 @@ def describe(answer: Answer, kind: str) -> str:
         said = "; ".join(f"{column.name}: {value_text(answer.values(column)[0], column)}" for column in measures)
         return f"{kind}. {said} ({base})."
     column = measures[0]
-    names = [group_name(value, per[0]) for value in answer.values(per[0])]
+    names = [_short(group_name(value, per[0])) for value in answer.values(per[0])]
     values = answer.values(column)
     present = [(value, name) for value, name in zip(values, names, strict=True) if isinstance(value, int | float)]
     text = f"{kind} of {answer.sentence[0].lower()}{answer.sentence[1:]}, {len(set(names))} values ({base})."
@@ -57,6 +60,10 @@ def describe(answer: Answer, kind: str) -> str:
     high, low = max(present, key=lambda pair: pair[0]), min(present, key=lambda pair: pair[0])
     text += f" Highest: {high[1]}, {value_text(high[0], column)}."
     return text + (f" Lowest: {low[1]}, {value_text(low[0], column)}." if low[1] != high[1] else "")
+
+
+def _short(name: str) -> str:
+    return name if len(name) <= _SAID_LETTERS else name[: _SAID_LETTERS - 1] + "…"
 
 
 def numbers_table(answer: Answer) -> tuple[list[str], list[list[str]]]:

@@ -32,6 +32,7 @@ function start(state) {
     revision: Number(body.dataset.revision),
     onState: (text) => (state.saved = text),
     onNotice: (text) => (state.notice = text),
+    onRefused: () => view.choose(view.chosen),
     onPage: (data, edit) => {
       if (!data.message) state.saved = data.saved;
       state.cannotUndo = !data.can_undo;

@@ -37,6 +37,8 @@ export class PageView {
   // Notes where the keyboard is when an edit begins: the menu it was made in closes before the page is redrawn.
   remember(element) {
     this.remembered = focusKey(element);
+    // The margin's words hold whole questions: until it is drawn anew, another word would undo this one.
+    if (this.margin.contains(element)) this.margin.inert = true;
   }
 
   ids() {
@@ -59,7 +61,10 @@ export class PageView {
     if (tile && type && tile.dataset.kind === "text") this.type(tile);
     const address = id ? `${this.url}tiles/${id}/` : `${this.url}margin/`;
     const response = await fetch(address, { headers: { Accept: "text/html" } }).catch(() => null);
-    if (response && response.ok && this.chosen === id) this.margin.innerHTML = await response.text();
+    const text = response && response.ok ? await response.text() : null;
+    if (this.chosen !== id) return;
+    if (text !== null) this.margin.innerHTML = text;
+    this.margin.inert = false;
   }
 
   type(tile) {

@@ -3,8 +3,8 @@
 const RETRY_MS = 3000;
 
 export class Saver {
-  constructor({ url, csrf, revision, onPage, onState, onNotice }) {
-    Object.assign(this, { url, csrf, revision, onPage, onState, onNotice });
+  constructor({ url, csrf, revision, onPage, onState, onNotice, onRefused }) {
+    Object.assign(this, { url, csrf, revision, onPage, onState, onNotice, onRefused });
     this.key = `ypsil-edits:${url}`;
     this.queue = JSON.parse(localStorage.getItem(this.key) || "[]");
     this.busy = false;
@@ -55,7 +55,7 @@ export class Saver {
     if (data.page !== undefined) {
       this.revision = data.revision;
       this.onPage(data, entry && entry.edit);
-    }
+    } else this.onRefused();
   }
 
   // Undo or redo; waits for what is being saved, so that it takes back the right thing.
