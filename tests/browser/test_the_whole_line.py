@@ -214,5 +214,7 @@ def test_the_published_page_fits_a_phone(author, browser, server):
     page.set_viewport_size({"width": 390, "height": 800})
     page.goto(address)
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
-    widths = page.locator(".tile > svg").evaluate_all("all => all.map(one => one.getBoundingClientRect().width).filter(Boolean)")
+    widths = page.locator(".tile > svg").evaluate_all(
+        "all => all.map(one => one.getBoundingClientRect().width).filter(Boolean)"
+    )
     assert min(widths) > 300
