@@ -17,7 +17,6 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from ypsil.demo.author import DEMO_NAME, DEMO_PASSWORD
 from ypsil.web.server import free_port
 
 QUIET = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
@@ -66,8 +65,10 @@ def launched_browser() -> Iterator[Browser]:
 
 def sign_in(page: Page, address: str) -> None:
     page.goto(address + "/sign-in/")
-    page.get_by_label("Username").fill(DEMO_NAME)
-    page.get_by_label("Password").fill(DEMO_PASSWORD)
+    # As a person would: with the words shown on the page.
+    name, password = page.get_by_label("Sample sign-in").locator("strong").all_inner_texts()
+    page.get_by_label("Username").fill(name)
+    page.get_by_label("Password").fill(password)
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("heading", name="Reports")).to_be_visible()
 

@@ -221,6 +221,17 @@ def test_words_of_a_column_are_counted_with_the_answers_as_base():
     assert "rarer words" in found.notes[0]
 
 
+def test_the_sentence_of_words_says_what_is_counted():
+    question = parse_question(
+        {"measures": [{"stat": "count"}], "per": [{"column": "Comment", "by": "word"}], "keep": 20}
+    )
+    assert sentence(question) == "Number of uses per word in Comment, only the first 20"
+    table = csv_table()
+    uses, answers = choices(question, "measure:0", profile(table.frame, table.columns))
+    assert (uses.current, answers.current) == (True, False)
+    assert sentence(answers.question).startswith("Number of answers per word")
+
+
 def test_words_refuse_what_they_cannot_carry():
     with pytest.raises(QuestionRefused, match="only be counted"):
         ask({"measures": [{"stat": "sum", "column": "Visits"}], "per": [{"column": "Comment", "by": "word"}]})

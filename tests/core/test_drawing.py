@@ -13,6 +13,7 @@ from ypsil.core.drawing.colour import channels, mix, readable_on
 from ypsil.core.drawing.faces import FAMILIES
 from ypsil.core.drawing.ticks import nice_domain, ticks
 from ypsil.core.figures import decimals_for, format_change, format_compact, format_number
+from ypsil.core.style import HouseStyle
 
 FONT = Font(FAMILIES[0], 16)
 finite = st.integers(-(10**12), 10**12).map(lambda number: number / 1000)
@@ -117,3 +118,11 @@ def test_numbers_are_written_for_readers(text, said):
 @given(st.lists(st.integers(-(10**6), 10**6), max_size=5))
 def test_whole_numbers_need_no_decimals(values):
     assert decimals_for(values) == 0
+
+
+@pytest.mark.parametrize(
+    "wrong", [{"ink": 'red"/>'}, {"palette": ["#14697f", "url(x)"]}, {"palette": []}, {"body_family": "X"}]
+)
+def test_a_house_style_takes_only_colours_and_shipped_families(wrong):
+    with pytest.raises(ValueError, match="colour|families"):
+        HouseStyle.model_validate(wrong)

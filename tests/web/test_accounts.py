@@ -2,7 +2,6 @@
 
 import pytest
 
-from ypsil.demo.author import DEMO_PASSWORD
 from ypsil.web.accounts.models import User
 
 NEW = {"username": "ann", "password1": "seven green herons", "password2": "seven green herons"}
@@ -40,4 +39,4 @@ def test_attempts_are_limited(stranger):
 @pytest.mark.parametrize("demo", [True, False])
 def test_the_sample_sign_in_is_shown_in_the_demo_only(stranger, settings, demo):
     settings.DEMO = demo
-    assert (DEMO_PASSWORD in stranger.get("/sign-in/").content.decode()) is demo
+    assert (settings.DEMO_PASSWORD in stranger.get("/sign-in/").content.decode()) is demo

@@ -182,6 +182,17 @@ def test_a_file_cancelled_while_it_is_read_leaves_nothing(owner, monkeypatch):
     assert not (Version.objects.exists() or Blob.objects.exists())
 
 
+@pytest.mark.django_db(transaction=True)
+def test_a_file_whose_reader_was_killed_is_read_at_the_next_start(owner):
+    arrival = waiting_arrival(owner)
+    Arrival.objects.update(state=Arrival.State.READING)
+    arrivals.read_arrival.call(arrival.pk)
+    assert not Version.objects.exists(), "somebody else has it in hand"
+    arrivals.resume()
+    arrivals.resume()
+    assert Version.objects.count() == 1
+
+
 def test_an_unforeseen_failure_leaves_a_message_and_no_half_version(owner, monkeypatch):
     arrival = waiting_arrival(owner)
     monkeypatch.setattr(arrivals, "frame_to_blob", lambda frame: 1 / 0)

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from django.conf import settings
 from django.db import transaction
 
 from ypsil.core.report import Report as Document
 from ypsil.core.tables import read_table
-from ypsil.demo.author import DEMO_NAME, DEMO_PASSWORD
 from ypsil.demo.libraries import survey_csv, visits_workbook
 from ypsil.demo.reports import garden_report, libraries_report
 from ypsil.demo.school import exit_notes_csv, seedlings_csv
@@ -18,10 +18,10 @@ def load_demo() -> None:
     from ypsil.web.accounts.models import User
     from ypsil.web.publish.services import set_audience
 
-    author, made = User.objects.get_or_create(username=DEMO_NAME)
+    author, made = User.objects.get_or_create(username=settings.DEMO_NAME)
     if not made:
         return
-    author.set_password(DEMO_PASSWORD)
+    author.set_password(settings.DEMO_PASSWORD)
     author.save()
     visits = _table(author, "Visits", "visits_2026-09.xlsx", visits_workbook())
     survey = _table(author, "Readers survey", "readers_survey.csv", survey_csv())

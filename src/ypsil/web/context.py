@@ -5,4 +5,6 @@ from django.http import HttpRequest
 
 
 def application(request: HttpRequest) -> dict[str, object]:
-    return {"demo_mode": settings.DEMO}
+    if not settings.DEMO:
+        return {"demo_mode": False}
+    return {"demo_mode": True, "demo_name": settings.DEMO_NAME, "demo_password": settings.DEMO_PASSWORD}

@@ -30,6 +30,9 @@ def serve(*, port: int, with_demo: bool) -> None:
         from ypsil.demo.load import load_demo
 
         load_demo()
+    from ypsil.web.gather.arrivals import resume
+
+    resume()
     port = free_port(port)
     worker = subprocess.Popen(
         [sys.executable, "-m", "ypsil.web.manage", "db_worker", "--interval", "0.5", "--verbosity", "0"]

@@ -37,6 +37,9 @@ def _secret_key() -> str:
 SECRET_KEY = _secret_key()
 DEBUG = env.bool("DEBUG", default=False)
 DEMO = env.bool("YPSIL_DEMO", default=False)
+# The sample author, shown on the sign-in page in demo mode only.
+DEMO_NAME = "sample"
+DEMO_PASSWORD = "two arms one stem"
 ALLOWED_HOSTS = env.list("ALLOWED_HOSTS", default=["127.0.0.1", "localhost", "[::1]", "testserver"])
 
 INSTALLED_APPS = [

@@ -44,7 +44,7 @@ def answer(frame: pl.DataFrame, columns: tuple[Column, ...], question: Question)
     check(columns, question)
     known = {column.name: column for column in columns}
     rows = keep_rows(frame, known, question.where)
-    if any(per.by == "word" for per in question.per):
+    if question.words:
         return answer_words(rows, known, question)
     groups = [_group(per, known, "per", f"per{index}") for index, per in enumerate(question.per)]
     if question.split:

@@ -14,6 +14,7 @@ from ypsil.core.questions.model import NUMBER_STATS, Filter, Measure, Order, Per
 from ypsil.core.questions.wording import STAT_WORDS, value_word
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
+from ypsil.core.text import WordSettings
 
 _STATS_OF_NUMBERS: tuple[Stat, ...] = ("sum", "mean", "median", "min", "max", "std")
 _GRAINS: tuple[Grain, ...] = ("year", "quarter", "month", "week", "weekday", "day")
@@ -51,8 +52,7 @@ def offers(question: Question, profile: Profile) -> list[Offer]:
     found = []
     if not question.per:
         found.append(Offer("per …", tuple(_per(question, profile, 0)[1:])))
-    of_words = any(per.by == "word" for per in question.per)
-    if question.per and question.split is None and not of_words:
+    if question.per and question.split is None and not question.words:
         found.append(Offer("split by …", tuple(_split(question, profile, 0)[1:])))
     found.append(Offer("where …", tuple(_new_filters(question, profile))))
     if question.per and question.order is None:
@@ -79,8 +79,6 @@ def _measures(question: Question, index: int, options: Iterable[tuple[str, Measu
 
 
 def _stat(question: Question, profile: Profile, index: int) -> list[Choice]:
-    if _counts_words(question):
-        return [Choice("number", question, True)]
     present = question.measures[index]
     column = profile.column(present.column)
     numbers = profile.of("number")
@@ -111,8 +109,8 @@ def _labelled(profile: Profile) -> list[Column]:
 
 
 def _measure(question: Question, profile: Profile, index: int) -> list[Choice]:
-    if _counts_words(question):
-        return [Choice("rows", question, True)]
+    if question.words:
+        return _counted_words(question, question.words)
     present = question.measures[index]
     if present.stat == "share" and present.values:
         return _measures(question, index, [(c.name, _share_of(c, profile)) for c in _labelled(profile)])
@@ -126,6 +124,24 @@ def _measure(question: Question, profile: Profile, index: int) -> list[Choice]:
     return _measures(
         question, index, [(c.name, present.model_copy(update={"column": c.name, "name": None})) for c in fitting]
     )
+
+
+def _counted_words(question: Question, words: WordSettings) -> list[Choice]:
+    """Uses of a word, or answers that hold it."""
+    return [
+        Choice(
+            label,
+            _with(
+                question,
+                per=tuple(
+                    per.model_copy(update={"words": words.model_copy(update={"count": count})}) for per in question.per
+                ),
+            ),
+            words.count == count,
+        )
+        for label, count in (("uses", "occurrences"), ("answers", "responses"))
+        for counted in [words.model_copy(update={"count": count})]
+    ]
 
 
 def _values(question: Question, profile: Profile, index: int) -> list[Choice]:
@@ -170,17 +186,13 @@ def _per(question: Question, profile: Profile, index: int) -> list[Choice]:
     present = question.per[index].column if index < len(question.per) else None
     for column in _groupable(profile):
         per = (_per_of(column), *question.per[1:])
-        measures = question.measures if not _counts_words(question) else (Measure(stat="count"),)
+        measures = question.measures if not question.words else (Measure(stat="count"),)
         changed = _with(question, measures=measures, per=per, order=None, keep=None, rest=None)
         found.append(Choice(column.name, changed, column.name == present))
     for column in profile.of("text"):
         changed = Question(measures=(Measure(stat="count"),), per=(_per_of(column),), where=question.where, keep=80)
         found.append(Choice(f"word in {column.name}", changed, column.name == present))
     return found
-
-
-def _counts_words(question: Question) -> bool:
-    return any(per.by == "word" for per in question.per)
 
 
 def _is_time(question: Question, profile: Profile) -> bool:
@@ -284,7 +296,7 @@ def _order(question: Question, profile: Profile, index: int) -> list[Choice]:
 
 def _keep(question: Question, profile: Profile, index: int) -> list[Choice]:
     found = [Choice("all of them", _with(question, keep=None, rest=None), question.keep is None)]
-    for keep in _KEEP if not _counts_words(question) else (20, 40, 80, 120, 200):
+    for keep in _KEEP if not question.words else (20, 40, 80, 120, 200):
         found.append(
             Choice(
                 f"the first {keep}",
@@ -292,7 +304,7 @@ def _keep(question: Question, profile: Profile, index: int) -> list[Choice]:
                 (question.keep, question.rest) == (keep, None),
             )
         )
-        if not _counts_words(question):
+        if not question.words:
             rested = _with(question, keep=keep, rest="Other")
             found.append(Choice(f"the first {keep}, the rest as Other", rested, question == rested))
     return found

@@ -137,6 +137,12 @@ class Question(_Model):
     keep: int | None = Field(None, ge=1)
     rest: str | None = Field(None, min_length=1)
 
+    @property
+    def words(self) -> WordSettings | None:
+        """How words are counted, for a question per word; None for any other."""
+        per = next((per for per in self.per if per.by == "word"), None)
+        return None if per is None else per.words or WordSettings()
+
     def columns(self) -> list[str]:
         """Return the names of the table's columns that the question needs, each once."""
         measured = [part.column for measure in self.measures for part in measure.parts()]

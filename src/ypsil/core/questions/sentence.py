@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from ypsil.core.questions.model import Measure, Per, Question
 from ypsil.core.questions.wording import ROWS, join_or, measure_name, stat_word, test_words
+from ypsil.core.text import WordSettings
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +27,8 @@ def sentence(question: Question) -> str:
     >>> sentence(Question(measures=[Measure(stat="sum", column="Visits")], per=[Per(column="Day", by="month")]))
     'Total Visits per month of Day'
     """
+    if question.words:
+        return f"Number of {_counted(question.words)}" + "".join(part.text for part in _tail(question))
     head = ", ".join(
         measure_name(measure) if index == 0 else _lower_first(measure_name(measure))
         for index, measure in enumerate(question.measures)
@@ -36,11 +39,18 @@ def sentence(question: Question) -> str:
 def sentence_parts(question: Question) -> list[Part]:
     """Return the whole sentence that stands on a tile, without its last words, which name the visual."""
     parts = [Part("Show the ")]
+    if question.words:
+        return [*parts, Part("number of "), Part(_counted(question.words), "measure:0"), *_tail(question)]
     for index, measure in enumerate(question.measures):
         if index:
             parts.append(Part(" and the "))
         parts += _measure_parts(measure, index)
     return parts + _tail(question)
+
+
+def _counted(words: WordSettings) -> str:
+    """What is counted of a word: each use of it, or the answers that hold it."""
+    return "uses" if words.count == "occurrences" else "answers"
 
 
 def _measure_parts(measure: Measure, index: int) -> list[Part]:

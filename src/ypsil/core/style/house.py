@@ -54,6 +54,15 @@ class HouseStyle(BaseModel):
         channels(colour)
         return colour
 
+    @field_validator("palette")
+    @classmethod
+    def _colours(cls, palette: tuple[str, ...]) -> tuple[str, ...]:
+        for colour in palette:
+            channels(colour)
+        if not palette:
+            raise ValueError("a palette has at least one colour")
+        return palette
+
     def body(self, size: float, *, bold: bool = False) -> Font:
         return Font(self.body_family, size, 700 if bold else 400)
 

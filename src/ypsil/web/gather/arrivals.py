@@ -112,10 +112,11 @@ def store_version(
 @task()
 def read_arrival(arrival_id: int) -> None:
     """Read a waiting file in the background; it ends as a version, or with a message and nothing stored."""
-    arrival = Arrival.objects.select_related("table", "owner").get(pk=arrival_id)
-    if arrival.state != Arrival.State.WAITING or arrival.original_id is None:
+    waiting = Arrival.objects.filter(pk=arrival_id, state=Arrival.State.WAITING, original__isnull=False)
+    # One worker takes it, however often it was put in the queue.
+    if not waiting.update(state=Arrival.State.READING, part_done=0.05):
         return
-    Arrival.objects.filter(pk=arrival.pk).update(state=Arrival.State.READING, part_done=0.05)
+    arrival = Arrival.objects.select_related("table", "owner").get(pk=arrival_id)
     data = bytes(Blob.objects.get(pk=arrival.original_id).content)
     try:
         core_table = read_table(data, arrival.file_name, sheet=arrival.sheet or None, progress=_reporter(arrival))
@@ -139,6 +140,14 @@ def read_arrival(arrival_id: int) -> None:
     except Exception:
         _finish(arrival, Arrival.State.FAILED, message="The file could not be read. Nothing was stored.")
         raise
+
+
+def resume() -> None:
+    """Take up again what was being read when the application was last ended, however that came about."""
+    unfinished = Arrival.objects.filter(state__in=[Arrival.State.WAITING, Arrival.State.READING])
+    for pk in list(unfinished.values_list("pk", flat=True)):
+        Arrival.objects.filter(pk=pk).update(state=Arrival.State.WAITING)
+        read_arrival.enqueue(pk)
 
 
 def _reporter(arrival: Arrival):  # type: ignore[no-untyped-def]
