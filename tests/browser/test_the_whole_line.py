@@ -14,6 +14,11 @@ def csv(text=VISITS, name="visits.csv"):
     return {"name": name, "mimeType": "text/csv", "buffer": text.encode()}
 
 
+def editor_is_ready(page):
+    """The margin is filled by the page's script, which is then listening."""
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+
+
 def add(page, purpose, which=0):
     """Add the tile that stands at ``which`` among those offered for a purpose."""
     page.locator(".add-tile").last.click()
@@ -51,6 +56,7 @@ def test_from_a_file_to_a_link_that_follows_its_data(page, browser, server):
     page.get_by_role("link", name="Start something new").click()
     page.get_by_label("What is it about?").fill("Spring visits")
     page.get_by_role("button", name="Start").click()
+    editor_is_ready(page)
     page.get_by_role("button", name=re.compile("^Title: Spring visits")).click()
     page.get_by_role("textbox", name="Text").fill("Visits rose in spring")
     page.keyboard.press("Escape")
@@ -73,6 +79,7 @@ def test_from_a_file_to_a_link_that_follows_its_data(page, browser, server):
     page.get_by_role("button", name="Remove this line").click()
     expect(tiles).to_have_count(5)
     page.reload()
+    editor_is_ready(page)
     page.get_by_role("button", name="Undo").click()
     expect(tiles).to_have_count(6)
     page.get_by_role("button", name="Redo").click()
@@ -135,7 +142,7 @@ def test_from_a_file_to_a_link_that_follows_its_data(page, browser, server):
 def test_what_is_typed_while_the_server_is_away_is_sent_later(author, server):
     page = author
     page.get_by_role("link", name=re.compile("^Compost wins")).click()
-    page.get_by_role("button", name=re.compile("^Title: Compost")).wait_for()
+    editor_is_ready(page)
     page.route("**/edits/", lambda route: route.abort())
     page.get_by_role("button", name=re.compile("^Title: Compost")).click()
     page.get_by_role("textbox", name="Text").fill("Compost wins again")
@@ -153,6 +160,8 @@ def test_a_second_tab_is_told_what_the_first_one_wrote(author, server):
     first.get_by_role("link", name=re.compile("^Compost wins")).click()
     second = first.context.new_page()
     second.goto(first.url)
+    editor_is_ready(first)
+    editor_is_ready(second)
     for page, text in ((first, "Nine weeks of measuring"), (second, "Two months of measuring")):
         page.get_by_role("button", name=re.compile("^Body: ")).click()
         page.get_by_role("textbox", name="Text").fill(text)
@@ -187,7 +196,7 @@ def test_a_file_that_is_too_large_is_said_before_it_is_sent(author, server):
 def test_the_editor_works_by_keyboard(author):
     page = author
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
-    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    editor_is_ready(page)
     page.get_by_role("button", name=re.compile("^Visits per month")).focus()
     page.keyboard.press("Enter")
     word = page.locator("#margin .word").first

@@ -124,5 +124,5 @@ def test_whole_numbers_need_no_decimals(values):
     "wrong", [{"ink": 'red"/>'}, {"palette": ["#14697f", "url(x)"]}, {"palette": []}, {"body_family": "X"}]
 )
 def test_a_house_style_takes_only_colours_and_shipped_families(wrong):
-    with pytest.raises(ValueError, match="colour|families"):
+    with pytest.raises(ValueError, match=r"colour|families"):
         HouseStyle.model_validate(wrong)
