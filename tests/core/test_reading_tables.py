@@ -136,7 +136,9 @@ def test_the_order_of_day_and_month_is_decided_from_the_column(cells, code, firs
     assert code in codes(table)
 
 
-@pytest.mark.parametrize("cell", ["2026-03-02", "2 March 2026", "2 Mar 2026", "02.03.2026", "Mar 2, 2026", "2026/3/2"])
+@pytest.mark.parametrize(
+    "cell", ["2026-03-02", "2 March 2026", "2 Mar 2026", "02.03.2026", "Mar 2, 2026", "Mar 2 2026", "2026/3/2"]
+)
 def test_common_ways_of_writing_a_date_are_read(cell):
     table = csv_table(f"Day;Visits\n{cell};1\n{cell};2\n")
     assert table.frame["Day"][0].isoformat() == "2026-03-02"

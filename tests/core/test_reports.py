@@ -196,6 +196,17 @@ def test_ratings_are_averaged_not_added_up():
     assert found[0].tile.title == "Mean Rating per Branch"
 
 
+def test_the_period_suits_the_data():
+    def title(days):
+        table = csv_table("Day,Visits\n" + "".join(f"{day},{index * 3}\n" for index, day in enumerate(days)))
+        return suggest("how it changes", "t", report_table(table), profile(table.frame, table.columns))[0].tile.title
+
+    assert title([f"{year}-01-01" for year in range(2000, 2020)]) == "Visits per year"
+    assert title([f"2026-{month:02d}-01" for month in range(1, 13)]) == "Visits per month"
+    assert title([f"2026-03-{day:02d}" for day in range(1, 29)]) == "Visits per day"
+    assert title(["2026-01-05", "2026-02-17", "2026-05-09"]) == "Visits per week"
+
+
 def test_titles_say_the_question_shortly():
     question = parse_question(total(per=[{"column": "Day", "by": "month"}], split={"column": "Kind"}))
     assert title_for(question) == "Visits per month, by Kind"

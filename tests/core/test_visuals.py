@@ -127,6 +127,13 @@ def test_column_labels_never_run_into_each_other():
         assert all(before[1] <= after[0] + 0.5 for before, after in pairwise(spans))
 
 
+def test_bars_thinner_than_a_line_of_text_are_named_one_in_a_few():
+    scene = drawn("bar", AMOUNTS, table_of(range(1, 41)), box=Box(300, 200))
+    ends = sorted(text.y for text in scene.texts() if text.anchor == "end")
+    assert min(after - before for before, after in pairwise(ends)) >= 8
+    assert len([shape for shape in scene.shapes if isinstance(shape, Rect)]) == 40
+
+
 def test_a_split_has_a_legend_and_one_colour_a_series():
     scene = drawn("column", MONTHS | {"split": {"column": "Kind"}})
     assert {"Adult", "Child"} <= set(texts(scene))

@@ -174,9 +174,9 @@ def _groupable(profile: Profile) -> list[Column]:
     return profile.of("date") + named
 
 
-def _per_of(column: Column) -> Per:
+def _per_of(column: Column, profile: Profile) -> Per:
     if column.kind == "date":
-        return Per(column=column.name, by="month")
+        return Per(column=column.name, by=profile.grains.get(column.name, "month"))
     return Per(column=column.name, by="word" if column.kind == "text" else None)
 
 
@@ -185,12 +185,14 @@ def _per(question: Question, profile: Profile, index: int) -> list[Choice]:
     found = [Choice("nothing: one number", alone, not question.per)]
     present = question.per[index].column if index < len(question.per) else None
     for column in _groupable(profile):
-        per = (_per_of(column), *question.per[1:])
+        per = (_per_of(column, profile), *question.per[1:])
         measures = question.measures if not question.words else (Measure(stat="count"),)
         changed = _with(question, measures=measures, per=per, order=None, keep=None, rest=None)
         found.append(Choice(column.name, changed, column.name == present))
     for column in profile.of("text"):
-        changed = Question(measures=(Measure(stat="count"),), per=(_per_of(column),), where=question.where, keep=80)
+        changed = Question(
+            measures=(Measure(stat="count"),), per=(_per_of(column, profile),), where=question.where, keep=80
+        )
         found.append(Choice(f"word in {column.name}", changed, column.name == present))
     return found
 

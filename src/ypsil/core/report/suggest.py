@@ -21,6 +21,7 @@ PURPOSES: tuple[Purpose, ...] = get_args(Purpose)
 _MOST_QUESTIONS = 4
 _READABLE_GROUPS = 60
 _SCALE_VALUES = 11
+_POSITIONS = ("latitude", "longitude", "lat", "lon", "lng")
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +96,8 @@ def _questions(purpose: Purpose, profile: Profile) -> list[Question]:
 
 
 def _measures(profile: Profile) -> list[Measure]:
-    amounts = [_natural_measure(column, profile.rows) for column in profile.of("number")]
+    numbers = [column for column in profile.of("number") if column.name.lower() not in _POSITIONS]
+    amounts = [_natural_measure(column, profile.rows) for column in numbers]
     return [*amounts[: _MOST_QUESTIONS - 1], Measure(stat="count")]
 
 
@@ -106,16 +108,20 @@ def _natural_measure(column: Column, rows: int) -> Measure:
     return Measure(stat="mean" if scale else "sum", column=column.name)
 
 
+def _natural_per(column: Column, profile: Profile) -> Per:
+    return Per(column=column.name, by=profile.grains.get(column.name, "month"))
+
+
 def _how_much(profile: Profile) -> Iterable[Question]:
     dates = profile.of("date")
-    per = (Per(column=dates[0].name, by="month"),) if dates else ()
+    per = (_natural_per(dates[0], profile),) if dates else ()
     for measure in _measures(profile):
         yield Question(measures=(measure,), per=per)
 
 
 def _how_it_changes(profile: Profile) -> Iterable[Question]:
     for column in profile.of("date")[:1]:
-        per = Per(column=column.name, by="month")
+        per = _natural_per(column, profile)
         measures = _measures(profile)
         yield Question(measures=(measures[0],), per=(per,))
         last_year = Filter(column=column.name, test="last", count=12, by="month")

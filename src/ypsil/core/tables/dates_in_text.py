@@ -14,6 +14,7 @@ _PATTERNS = (
     ("%d %B %Y", r"^\d{1,2} [A-Za-z]{4,} \d{4}$"),
     ("%d %b %Y", r"^\d{1,2} [A-Za-z]{3} \d{4}$"),
     ("%d-%b-%Y", r"^\d{1,2}-[A-Za-z]{3}-\d{4}$"),
+    ("%b %d %Y", r"^[A-Za-z]{3} \d{1,2} \d{4}$"),
     ("%b %d, %Y", r"^[A-Za-z]{3} \d{1,2}, \d{4}$"),
     ("%B %d, %Y", r"^[A-Za-z]{4,} \d{1,2}, \d{4}$"),
 )
@@ -24,7 +25,7 @@ _MONTHS = (
     ("%b-%Y-%d", r"^[A-Za-z]{3}-\d{4}$", "{}-01"),
 )
 _SLASHED = r"^\d{1,2}([/.-])\d{1,2}([/.-])\d{4}$"
-_TIMED = r"^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}"
+_TIMED = r"^\d{4}[-/]\d{2}[-/]\d{2}[T ]\d{2}:\d{2}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +52,7 @@ def parse_dates(cells: pl.Series) -> ParsedDates | None:
         return None
     needed = 0.9 * len(present)
     if (present.str.contains(_TIMED)).sum() >= needed:
-        text = cells.str.replace("T", " ", literal=True).str.head(19)
+        text = cells.str.replace("T", " ", literal=True).str.replace_all("/", "-", literal=True).str.head(19)
         filled = pl.select(pl.when(text.str.len_chars() == 16).then(text + ":00").otherwise(text)).to_series()
         return ParsedDates(filled.str.to_datetime("%Y-%m-%d %H:%M:%S", strict=False))
     if (present.str.contains(_SLASHED)).sum() >= needed:

@@ -16,6 +16,7 @@ from ypsil.core.visuals.frame import (
     axis_room,
     group_labels,
     legend,
+    mark_colour,
     series_of,
     value_axis,
     value_domain,
@@ -72,18 +73,12 @@ def _columns(
             top, foot = min(scale(value), scale(0)), max(scale(value), scale(0))
             title = ", ".join(part for part in (names[index], one.name, texts[number][index]) if part)
             gap = 1 if len(series) > 1 and width > 6 else 0
-            colour = _colour(names[index], number, len(series), options, style)
+            colour = mark_colour(names[index], number, len(series), options.emphasis, style)
             shapes.append(Rect(x, top, width - gap, max(foot - top, 0.5), colour, title=title))
             if fits:
                 y = top - 6 if value >= 0 else foot + 15
                 shapes.append(Text(x + width / 2, y, texts[number][index], font, style.ink, "middle"))
     return shapes
-
-
-def _colour(name: str, number: int, count: int, options: ColumnOptions, style: HouseStyle) -> str:
-    if count > 1:
-        return style.colour(number)
-    return style.quiet if options.emphasis and name != options.emphasis else style.accent
 
 
 def _best_for(answer: Answer) -> tuple[float, str]:

@@ -134,6 +134,13 @@ def legend(series: list[Series], width: float, style: HouseStyle, top: float = 0
     return shapes, y - top + 12
 
 
+def mark_colour(name: str, number: int, count: int, emphasis: str, style: HouseStyle) -> str:
+    """Return the colour of a group's mark: by series where there are several, else quiet beside the emphasis."""
+    if count > 1:
+        return style.colour(number)
+    return style.quiet if emphasis and name != emphasis else style.accent
+
+
 def message_scene(message: str, box: Box, style: HouseStyle, name: str) -> Scene:
     """Return a scene that says in words why nothing is drawn."""
     font = style.body(16)

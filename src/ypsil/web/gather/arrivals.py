@@ -105,6 +105,7 @@ def store_version(
             row_count=read.rows,
             columns=[asdict(column) for column in read.columns],
             values=found.values,
+            grains=found.grains,
             remarks=[remark.as_json() for remark in read.remarks],
         )
 

@@ -47,6 +47,7 @@ class Version(models.Model):
     row_count = models.PositiveIntegerField()
     columns = models.JSONField()
     values = models.JSONField()
+    grains = models.JSONField(default=dict)
     remarks = models.JSONField()
     created = models.DateTimeField(auto_now_add=True)
 

@@ -37,7 +37,7 @@ def columns_of(version: Version) -> tuple[Column, ...]:
 
 def profile_of(version: Version) -> Profile:
     values = {name: tuple(found) for name, found in version.values.items()}
-    return Profile(columns_of(version), values, version.row_count)
+    return Profile(columns_of(version), values, version.row_count, version.grains)
 
 
 @lru_cache(maxsize=16)
