@@ -12,6 +12,10 @@ SIGNED_OUT = ["/sign-in/", "/sign-up/", "/r/none/", "/nothing/"]
 SIGNED_IN = ["/", "/tables/new/", "/reports/new/"]
 
 
+def csv_file(text):
+    return {"name": "rows.csv", "mimeType": "text/csv", "buffer": text.encode()}
+
+
 def violations(page):
     # Evaluated by the test tool, which the page's own content policy does not bind.
     page.evaluate(AXE)
@@ -46,6 +50,54 @@ def test_pages_of_the_author(author, server, scheme):
     for stage in ("proof/", "publish/", "preview/"):
         page.goto(report + stage)
         assert violations(page) == [], stage
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_refused_and_held_files(author, server, scheme):
+    page = author
+    page.emulate_media(color_scheme=scheme)
+    page.goto(server + "/tables/new/")
+    page.get_by_label("The file", exact=True).set_input_files(csv_file("Branch,Visits\n"))
+    page.get_by_role("button", name="Take it in").click()
+    expect(page.get_by_role("alert").first).to_contain_text("no rows under it")
+    assert violations(page) == []
+    page.goto(server)
+    page.get_by_role("link", name="Seedlings").click()
+    page.get_by_role("link", name="Add a newer file").click()
+    assert violations(page) == []
+    page.get_by_label("The file", exact=True).set_input_files(csv_file("Measured,Treatment\n13/04/2026,Sand\n"))
+    page.get_by_role("button", name="Take it in").click()
+    expect(page.get_by_role("status")).to_contain_text("arrived as version")
+    assert violations(page) == []
+    page.goto(server)
+    page.get_by_role("link", name=re.compile("^Compost wins")).click()
+    report = page.url
+    expect(page.locator(".held")).to_contain_text("no column “Height”")
+    assert violations(page) == []
+    for kind in ("text", "sources"):
+        page.locator(f"[data-kind={kind}] [data-pick]").first.click()
+        expect(page.locator("#margin .foot")).to_contain_text("Remove this")
+        assert violations(page) == []
+    for stage in ("proof/", "publish/"):
+        page.goto(report + stage)
+        assert violations(page) == []
+
+
+def test_a_report_with_nothing_in_it_and_its_refused_file(author, server):
+    page = author
+    page.goto(server + "/reports/new/")
+    page.get_by_label("What is it about?").fill("Nothing yet")
+    page.get_by_role("button", name="Start").click()
+    report = page.url
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    page.get_by_role("button", name="Remove band 1").click()
+    expect(page.get_by_text("The report has no bands")).to_be_visible()
+    assert violations(page) == []
+    page.goto(report + "files/pdf/")
+    expect(page.get_by_text("The report is empty")).to_be_visible()
+    assert violations(page) == []
+    page.goto(report + "preview/")
+    assert violations(page) == []
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
