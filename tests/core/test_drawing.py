@@ -103,6 +103,7 @@ def test_colours_are_checked_mixed_and_chosen_for_contrast():
         (format_number(1234567.891, decimals=1), "1,234,567.9"),
         (format_number(-2.5, unit="€", decimals=2), "−€2.50"),
         (format_number(12, unit="cm"), "12\u00a0cm"),
+        (format_number(56.4, unit="£"), "£56.40"),
         (format_number(1234567, locale="fr_FR"), "1\u00a0234\u00a0567"),
         (format_compact(999_999), "999,999"),
         (format_compact(1_000_000, unit="£"), "£1M"),

@@ -147,6 +147,13 @@ def test_one_value_can_stand_out_from_quiet_ones():
     assert fills.count(STYLE.quiet) == 2
 
 
+def test_the_labels_of_a_line_stay_inside_its_box():
+    rows = "".join(f"2026-{5 + index // 30:02d}-{index % 30 + 1:02d},{index}\n" for index in range(43))
+    scene = drawn("line", total(per=[{"column": "Day", "by": "day"}]), csv_table("Day,Visits\n" + rows), Box(440, 260))
+    middles = [text for text in scene.texts() if text.anchor == "middle"]
+    assert max(text.x + text_width(text.text, text.font) / 2 for text in middles) <= 440
+
+
 def test_a_missing_period_is_a_gap_in_the_line():
     table = csv_table("Day,Visits\n2026-01-01,5\n2026-02-01,6\n2026-03-01,n/a\n2026-04-01,8\n2026-05-01,9\n")
     line = next(shape for shape in drawn("line", MONTHS, table).shapes if getattr(shape, "d", ""))

@@ -24,7 +24,7 @@ def test_the_table_page_shows_rows_kinds_and_what_was_noticed(owner):
     for text in (
         "branches",
         "1,204",
-        "£3",
+        "in £",
         "total-row",
         "header-not-first",
         "missing-codes",

@@ -2,6 +2,7 @@
 
 from ypsil.core.figures.numbers import (
     decimals_for,
+    decimals_kept,
     format_change,
     format_compact,
     format_number,
@@ -13,6 +14,7 @@ __all__ = [
     "GRAINS",
     "Grain",
     "decimals_for",
+    "decimals_kept",
     "format_change",
     "format_compact",
     "format_number",

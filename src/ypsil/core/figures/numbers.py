@@ -31,8 +31,21 @@ def round_half_up(value: float, decimals: int) -> Decimal:
     return Decimal(repr(float(value))).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_HALF_UP)
 
 
-def decimals_for(values: Iterable[float], *, most: int = 2) -> int:
+def decimals_kept(values: Iterable[float], *, most: int = 4) -> int:
+    """Return how many decimals a list of numbers was given with, at most ``most``.
+
+    >>> decimals_kept([1.5, 2.25, 3]), decimals_kept([4, 5]), decimals_kept([1 / 3])
+    (2, 0, 4)
+    """
+    numbers = [float(value) for value in values if math.isfinite(value)]
+    enough = (places for places in range(most) if all(round(number, places) == number for number in numbers))
+    return next(enough, most)
+
+
+def decimals_for(values: Iterable[float], *, unit: str | None = None) -> int:
     """Return how many decimals a list of numbers needs so that about three digits of each are shown.
+
+    Money has two or none.
 
     >>> decimals_for([1204, 37]), decimals_for([1.5, 2.25]), decimals_for([0.041, 0.5]), decimals_for([113.25])
     (0, 2, 2, 0)
@@ -43,7 +56,7 @@ def decimals_for(values: Iterable[float], *, most: int = 2) -> int:
     largest = max(abs(number) for number in numbers)
     if largest >= 100:
         return 0
-    return min(most, 1 if largest >= 10 else 2)
+    return 1 if largest >= 10 and unit not in CURRENCY_SIGNS else 2
 
 
 @lru_cache(maxsize=64)
@@ -82,7 +95,8 @@ def format_number(
     if unit == "%":
         number *= 100
     if decimals is None:
-        decimals = 0 if number == int(number) else (1 if abs(number) >= 10 else 2)
+        few = 1 if abs(number) >= 10 and unit not in CURRENCY_SIGNS else 2
+        decimals = 0 if number == int(number) else few
     text = format_decimal(round_half_up(number, decimals), format=_decimal_pattern(decimals), locale=locale)
     return _with_unit(_tidy(str(text)), unit)
 

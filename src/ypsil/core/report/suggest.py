@@ -38,11 +38,16 @@ class Suggestion:
 def suggest(purpose: Purpose, key: str, table: ReportTable, profile: Profile) -> list[Suggestion]:
     """Return tiles for a purpose, the best first, those that do not fit last."""
     found = []
+    seen: set[object] = set()
     for rank, question in enumerate(_questions(purpose, profile)):
         try:
             given = answer(table.frame(), table.columns, question)
         except YpsilError:
             continue
+        # The last twelve months of a short table are the whole of it.
+        if (given.columns, given.rows) in seen:
+            continue
+        seen.add((given.columns, given.rows))
         for entry in VISUALS.values():
             if purpose in entry.purposes:
                 fitness = fit(entry, given)

@@ -34,7 +34,7 @@ def draw(answer: Answer, options: LineOptions, box: Box, style: HouseStyle) -> S
     scale = LinearScale(domain, (bottom, 12))
     across = LinearScale((0, max(1, len(names) - 1)), (left + 8, right))
     shapes: list[Shape] = value_axis(domain, column, left, right, scale, style)
-    shapes += _period_labels(names, across, bottom + 19, style)
+    shapes += _period_labels(names, across, bottom + 19, box.width, style)
     end_labels = []
     for index, one in enumerate(series):
         colour = style.colour(index) if len(series) > 1 else style.accent
@@ -75,7 +75,7 @@ def _line(
     return [Path("".join(commands), stroke=colour, stroke_width=2.5), *marks]
 
 
-def _period_labels(names: list[str], across: LinearScale, y: float, style: HouseStyle) -> list[Shape]:
+def _period_labels(names: list[str], across: LinearScale, y: float, width: float, style: HouseStyle) -> list[Shape]:
     """Name as many periods as have room, at even distances, the last one always."""
     font = style.body(LABEL_PX)
     widest = max(text_width(name, font) for name in names) + 14
@@ -85,7 +85,7 @@ def _period_labels(names: list[str], across: LinearScale, y: float, style: House
     shapes: list[Shape] = []
     for index in shown:
         half = text_width(names[index], font) / 2
-        x = max(across(index), half)
+        x = min(max(across(index), half), width - half)
         shapes.append(Text(x, y, names[index], font, style.ink, "middle"))
     return shapes
 

@@ -37,7 +37,7 @@ def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) ->
 def value_texts(values: Sequence[Any], column: AnswerColumn) -> list[str]:
     """Return measured values with one number of decimals for all."""
     numbers = [value for value in values if isinstance(value, int | float)]
-    decimals = decimals_for(numbers)
+    decimals = decimals_for(numbers, unit=column.unit)
     return [value_text(value, column, decimals) for value in values]
 
 

@@ -14,7 +14,7 @@ from django.utils.http import content_disposition_header
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from ypsil.core.errors import YpsilError
-from ypsil.core.figures import format_number, format_period
+from ypsil.core.figures import decimals_kept, format_number, format_period
 from ypsil.core.tables import Column
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
 from ypsil.web.gather import arrivals
@@ -102,15 +102,19 @@ def table(request: HttpRequest, uid: str) -> HttpResponse:
     frame = frame_of(version.rows_blob_id)
     page = Paginator(range(frame.height), ROWS_ON_A_PAGE).get_page(request.GET.get("page"))
     start = page.start_index() - 1 if frame.height else 0
+    shown = frame.slice(start, ROWS_ON_A_PAGE)
+    decimals = [
+        decimals_kept(shown[column.name].drop_nulls().to_list()) if column.kind == "number" else 0 for column in columns
+    ]
     rows = [
-        (start + offset + 1, [_cell(value, column) for value, column in zip(row, columns, strict=True)])
-        for offset, row in enumerate(frame.slice(start, ROWS_ON_A_PAGE).rows())
+        (start + offset + 1, [_cell(*parts) for parts in zip(row, columns, decimals, strict=True)])
+        for offset, row in enumerate(shown.rows())
     ]
     context = {
         "table": found,
         "version": version,
         "versions": versions_of(found),
-        "columns": [(column, SIGNS[column.kind]) for column in columns],
+        "columns": [(column, SIGNS[column.kind], _unit_to_show(column)) for column in columns],
         "rows": rows,
         "page": page,
         "remarks": version.remarks,
@@ -118,16 +122,24 @@ def table(request: HttpRequest, uid: str) -> HttpResponse:
     return render(request, "gather/table.html", context)
 
 
-def _cell(value: Any, column: Column) -> dict[str, str | bool]:
+def _unit_to_show(column: Column) -> str:
+    """Return a column's unit, unless its name says it already or it stands with each number."""
+    named = column.unit is not None and f"({column.unit})" in column.name
+    return "" if column.unit is None or named or column.unit == "%" else column.unit
+
+
+def _cell(value: Any, column: Column, decimals: int) -> dict[str, str | bool]:
     """Return a cell as it is shown; a missing one is marked as such."""
     if value is None:
         return {"text": "", "missing": True}
-    return {"text": _cell_text(value, column), "number": column.kind == "number"}
+    return {"text": _cell_text(value, column, decimals), "number": column.kind == "number"}
 
 
-def _cell_text(value: Any, column: Column) -> str:
+def _cell_text(value: Any, column: Column, decimals: int) -> str:
     if column.kind == "number":
-        return format_number(value, unit=column.unit)
+        # The unit stands once, in the heading; percent signs stand with their numbers, which they change.
+        share = column.unit == "%"
+        return format_number(value, decimals=max(0, decimals - 2 * share), unit="%" if share else None)
     if column.kind == "yesno":
         return "Yes" if value else "No"
     if column.kind == "list":
