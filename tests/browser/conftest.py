@@ -29,8 +29,10 @@ def running_demo() -> Iterator[str]:
     """Serve the demo from a home of its own; yield its address."""
     port = free_port(8400 + os.getpid() % 400)
     with tempfile.TemporaryDirectory(prefix="ypsil-browser-") as home:
+        # As people start it: none of the settings that the tests made for themselves.
         environment = {**os.environ, "YPSIL_HOME": home}
-        environment.pop("TASK_BACKEND", None)
+        for name in ("TASK_BACKEND", "DJANGO_SETTINGS_MODULE"):
+            environment.pop(name, None)
         command = [str(Path(sys.executable).with_name("ypsil")), "demo", "--port", str(port)]
         server = subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True)
         try:
