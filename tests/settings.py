@@ -10,4 +10,4 @@ atexit.register(shutil.rmtree, HOME_OF_TESTS, ignore_errors=True)
 os.environ["YPSIL_HOME"] = HOME_OF_TESTS
 os.environ["TASK_BACKEND"] = "django_tasks.backends.immediate.ImmediateBackend"
 
-from ypsil.web.settings import *  # noqa: F403
+from ypsil.web.settings import *  # noqa: E402, F403
