@@ -216,6 +216,17 @@ def test_the_editor_works_by_keyboard(author):
     expect(page.get_by_role("dialog")).to_be_hidden()
 
 
+@pytest.mark.parametrize("width", [1240, 390])
+def test_texts_stay_in_view_on_a_narrow_bench(author, width):
+    page = author
+    page.get_by_role("link", name=re.compile("^Brackenshire")).click()
+    page.set_viewport_size({"width": width, "height": 800})
+    heading = page.get_by_role("heading", name="Children fill the libraries in summer")
+    shown = heading.locator("svg" if width > 500 else ".spoken")
+    expect(shown).to_be_visible()
+    assert shown.bounding_box()["width"] > 100
+
+
 def test_the_published_page_fits_a_phone(author, browser, server):
     page = author
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()

@@ -28,5 +28,5 @@ def unmet_needs(report: Report, table: str, columns: tuple[Column, ...]) -> list
             try:
                 check(columns, tile.question)
             except YpsilError as problem:
-                found.append(UnmetNeed(tile.id, tile.title or sentence(tile.question), problem.line()))
+                found.append(UnmetNeed(tile.id, tile.title or sentence(tile.question), problem.what))
     return found

@@ -94,7 +94,7 @@ def _text(view: TileView, text: str) -> SafeString:
     drawn = scene_to_svg(Scene(view.scene.width, view.scene.height, view.scene.shapes))
     if not text:
         return mark_safe(drawn)
-    return mark_safe(f'<{tag} class="drawn">{drawn}<span class="visually-hidden">{escape(text)}</span></{tag}>')
+    return mark_safe(f'<{tag} class="drawn">{drawn}<span class="spoken">{escape(text)}</span></{tag}>')
 
 
 def _numbers(answer: Answer | None) -> tuple[list[str], list[list[str]]] | None:
