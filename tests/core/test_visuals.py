@@ -113,6 +113,13 @@ def test_emoji_and_other_scripts_reach_every_kind_of_file():
         assert scene_to_file(scene, ending)
 
 
+def test_control_characters_in_the_data_break_no_file():
+    scene = drawn("bar", AMOUNTS, table_of([3, 2], ["bell\x07", "tab\x0b\x1f"]), emphasis="bell\x07")
+    ET.fromstring(scene_to_svg(scene))
+    for ending in FORMATS:
+        assert scene_to_file(scene, ending)
+
+
 def test_column_labels_never_run_into_each_other():
     names = [f"Reading room number {index}" for index in range(24)]
     scene = drawn("column", AMOUNTS, table_of(range(1, 25), names))

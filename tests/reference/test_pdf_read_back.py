@@ -74,6 +74,33 @@ def test_it_is_tagged_with_headings_and_alternative_text(pdf):
     assert [figure["/Alt"] for figure in figures] == ["Visits. Market Square leads"]
 
 
+@pytest.mark.parametrize(
+    ("roles", "levels"),
+    [
+        (["heading", "heading"], ["/H1", "/H2"]),
+        (["heading", "title"], ["/H1", "/H1"]),
+        (["title", "heading", "title"], ["/H1", "/H2", "/H1"]),
+        (["body", "note"], []),
+    ],
+)
+def test_no_heading_level_is_skipped_whatever_the_author_sets(roles, levels):
+    # ISO 14289-1, 7.4.2: levels are not skipped, the first is 1.
+    tiles = tuple(TextTile(role=role, text=f"Text {number}") for number, role in enumerate(roles))
+    made = PdfReader(io.BytesIO(page_to_pdf(compose(Report(title="T", bands=(Band(tiles=tiles),)), {}))))
+    tags = [element["/S"] for element in elements(made.trailer["/Root"]["/StructTreeRoot"]["/K"])]
+    assert [tag for tag in tags if tag.startswith("/H")] == levels
+
+
+def test_awkward_words_are_set_as_they_are():
+    nasty = '\\ "quoted" #x $y @z [a] {b} _c_ *d* `e` <f> 😀 ספרייה'
+    tiles = (TextTile(role="title", text=nasty), CHART.model_copy(update={"alt": nasty, "title": nasty}))
+    made = PdfReader(
+        io.BytesIO(page_to_pdf(compose(Report(title=nasty, bands=(Band(tiles=tiles),)), {"t": report_table()})))
+    )
+    assert made.metadata.title == nasty
+    assert '\\ "quoted" #x $y @z [a] {b} _c_ *d* `e` <f>' in " ".join(made.pages[0].extract_text().split())
+
+
 def test_it_says_what_it_is(pdf):
     root = pdf.trailer["/Root"]
     assert root["/MarkInfo"]["/Marked"]

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from html import escape
 
 from ypsil.core.drawing.faces import chain
 from ypsil.core.drawing.measure import runs
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
+
+_NOT_XML = re.compile("[^\\t\\n\\r\\u0020-\\ud7ff\\ue000-\\ufffd\\U00010000-\\U0010ffff]")
 
 
 def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> str:
@@ -24,14 +27,23 @@ def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> st
     title_id, desc_id = f"{label_id or 'scene'}-title", f"{label_id or 'scene'}-desc"
     return (
         f'{head} role="img" aria-labelledby="{title_id}" aria-describedby="{desc_id}">'
-        f'<title id="{title_id}">{escape(scene.name)}</title>'
-        f'<desc id="{desc_id}">{escape(scene.description)}</desc>{scene_markup(scene)}</svg>'
+        f'<title id="{title_id}">{escaped(scene.name)}</title>'
+        f'<desc id="{desc_id}">{escaped(scene.description)}</desc>{scene_markup(scene)}</svg>'
     )
 
 
 def scene_markup(scene: Scene) -> str:
     """Return the shapes of a scene as SVG elements."""
     return "".join(map(_element, scene.shapes))
+
+
+def escaped(text: str, *, quote: bool = True) -> str:
+    """Return text as it may stand in XML; characters that XML 1.0 (section 2.2) does not allow become spaces.
+
+    >>> escaped("a < b\\x0b")
+    'a &lt; b '
+    """
+    return escape(_NOT_XML.sub(" ", text), quote=quote)
 
 
 def number(value: float) -> str:
@@ -55,7 +67,7 @@ def _font(font: Font) -> str:
 
 def _element(shape: Shape) -> str:
     markup, name = _open(shape)
-    title = f"<title>{escape(shape.title)}</title>" if shape.title else ""
+    title = f"<title>{escaped(shape.title)}</title>" if shape.title else ""
     if isinstance(shape, Text):
         return f"{markup}>{title}{_letters(shape)}</{name}>"
     return f"{markup}>{title}</{name}>" if title else f"{markup}/>"
@@ -65,11 +77,11 @@ def _letters(text: Text) -> str:
     """The text, its family said anew for stretches in other scripts: renderers differ in what they fall back to."""
     font = text.font
     if text.text.isascii():
-        return escape(text.text, quote=False)
+        return escaped(text.text, quote=False)
     return "".join(
-        escape(run, quote=False)
+        escaped(run, quote=False)
         if family == font.family
-        else f'<tspan font-family="{family}">{escape(run, quote=False)}</tspan>'
+        else f'<tspan font-family="{family}">{escaped(run, quote=False)}</tspan>'
         for run, family in runs(text.text, font.family, font.weight)
     )
 

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from html import escape
-
-from ypsil.core.drawing.svg import number, scene_markup
+from ypsil.core.drawing.svg import escaped, number, scene_markup
 from ypsil.core.errors import YpsilError
 from ypsil.core.export.fonts import font_styles
 from ypsil.core.export.typesetting import TypstPage
@@ -35,31 +33,40 @@ def page_to_svg(page: Page) -> str:
     size = f'viewBox="0 0 {number(page.width)} {number(page.height)}" width="{number(page.width)}"'
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" {size} height="{number(page.height)}" role="document">'
-        f"<title>{escape(page.report.title)}</title><style>{font_styles(scenes)}</style>"
+        f"<title>{escaped(page.report.title)}</title><style>{font_styles(scenes)}</style>"
         f'<rect width="100%" height="100%" fill="{page.report.style.paper}"/>{groups}</svg>'
     )
 
 
-def heading_level(view: TileView) -> int:
-    """Return a tile's level as a heading, 0 for none."""
-    return _HEADING_LEVELS.get(view.tile.role, 0) if isinstance(view.tile, TextTile) else 0
+def heading_levels(page: Page) -> dict[str, int]:
+    """Return the level of each tile that is a heading, by its id.
+
+    Titles are of level 1 and headings of level 2, but the first of all is of level 1 whatever it is: no
+    level may be skipped (ISO 14289-1, 7.4.2).
+    """
+    levels: dict[str, int] = {}
+    for view in page.tiles():
+        if isinstance(view.tile, TextTile) and view.tile.role in _HEADING_LEVELS and view.tile.text.strip():
+            levels[view.tile.id] = _HEADING_LEVELS[view.tile.role] if levels else 1
+    return levels
 
 
 def _group(view: TileView) -> str:
     scene = view.scene
     role = ' role="img"' if scene.name else ""
-    said = f"<title>{escape(scene.name)}</title><desc>{escape(scene.description)}</desc>" if scene.name else ""
+    said = f"<title>{escaped(scene.name)}</title><desc>{escaped(scene.description)}</desc>" if scene.name else ""
     return f'<g transform="translate({number(view.x)} {number(view.y)})"{role}>{said}{scene_markup(scene)}</g>'
 
 
 def _typst_page(page: Page) -> TypstPage:
     _refuse_empty(page)
     made = TypstPage(page.width, page.height, page.report.title, page.report.language, page.report.style.paper)
+    levels = heading_levels(page)
     for view in page.tiles():
         if isinstance(view.tile, VisualTile):
             made.add_drawing(view.scene, view.x, view.y)
         else:
-            made.add_text(view.scene, view.x, view.y, heading_level(view))
+            made.add_text(view.scene, view.x, view.y, levels.get(view.tile.id, 0))
     return made
 
 

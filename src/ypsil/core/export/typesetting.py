@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import Literal
@@ -15,6 +16,7 @@ from ypsil.core.drawing.svg import number, scene_to_svg
 from ypsil.core.errors import YpsilError
 
 POINTS_PER_PX = 0.75
+_CONTROL = re.compile(r"[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 _NO_GLYPH = "\ufffd"
 # Characters that only join or vary others, and are never seen themselves.
 _JOINERS = "\u200d\ufe0e\ufe0f"
@@ -109,8 +111,8 @@ def _settable(text: Text) -> Text:
 
 
 def _string(text: str) -> str:
-    """Return a typst string literal: JSON's escapes, with typst's form for code points."""
-    return json.dumps(text, ensure_ascii=False)
+    """Return a typst string literal; without control characters, its escapes are those of JSON."""
+    return json.dumps(_CONTROL.sub(" ", text), ensure_ascii=False)
 
 
 def _line(text: Text, x: float, y: float) -> str:

@@ -10,7 +10,7 @@ from django.utils.safestring import SafeString, mark_safe
 
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.scene import Scene
-from ypsil.core.export.page import heading_level
+from ypsil.core.export.page import heading_levels
 from ypsil.core.questions.model import Answer
 from ypsil.core.report import Page, SourcesTile, TextTile, TileView, VisualTile
 from ypsil.core.report.compose import Drawn
@@ -45,15 +45,19 @@ class BandMarkup:
 def page_markup(page: Page, narrow: Mapping[str, Drawn] | None = None) -> list[BandMarkup]:
     """Return the bands of a page for the templates, with a second drawing of those in ``narrow``."""
     narrow = narrow or {}
+    levels = heading_levels(page)
     return [
         BandMarkup(
-            band.band.id, band.band.message, band.rows, [_tile(view, narrow.get(view.tile.id)) for view in band.tiles]
+            band.band.id,
+            band.band.message,
+            band.rows,
+            [_tile(view, narrow.get(view.tile.id), levels.get(view.tile.id, 0)) for view in band.tiles],
         )
         for band in page.bands
     ]
 
 
-def _tile(view: TileView, narrow: Drawn | None) -> TileMarkup:
+def _tile(view: TileView, narrow: Drawn | None, level: int) -> TileMarkup:
     tile, place = view.tile, view.place
     is_text = isinstance(tile, TextTile)
     text = tile.text if isinstance(tile, TextTile) else " ".join(line.text for line in view.scene.texts())
@@ -64,7 +68,7 @@ def _tile(view: TileView, narrow: Drawn | None) -> TileMarkup:
         label=_label(view, text),
         text=text if is_text else "",
         role=tile.role if isinstance(tile, TextTile) else "",
-        body=_drawing(view, narrow) if isinstance(tile, VisualTile) else _text(view, text),
+        body=_drawing(view, narrow) if isinstance(tile, VisualTile) else _text(view, text, level),
         numbers=_numbers(view.drawn.answer),
         problem=view.drawn.problem,
     )
@@ -87,9 +91,8 @@ def _drawing(view: TileView, narrow: Drawn | None) -> SafeString:
     return mark_safe(scene_to_svg(view.scene, label_id=name, css_class="wide") + small)
 
 
-def _text(view: TileView, text: str) -> SafeString:
+def _text(view: TileView, text: str, level: int) -> SafeString:
     """The drawn lines for the eye, and the same words as a heading or paragraph for everyone else."""
-    level = heading_level(view)
     tag = f"h{level}" if level else "p"
     drawn = scene_to_svg(Scene(view.scene.width, view.scene.height, view.scene.shapes))
     if not text:

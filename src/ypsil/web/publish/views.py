@@ -13,7 +13,7 @@ from django.views.decorators.cache import cache_control
 from django.views.decorators.http import require_GET, require_http_methods
 
 from ypsil.core.export import page_to_pdf, page_to_png, page_to_svg
-from ypsil.core.export.page import heading_level
+from ypsil.core.export.page import heading_levels
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import page_markup
 from ypsil.web.compose.services import narrow_drawings, page_of, reports_of, sources_of
@@ -90,7 +90,7 @@ def _page_response(request: HttpRequest, report: Report) -> HttpResponse:
     context = {
         "title": page.report.title,
         "bands": page_markup(page, narrow_drawings(page, sources)),
-        "has_title": any(heading_level(view) == 1 for view in page.tiles()),
+        "has_title": bool(heading_levels(page)),
     }
     response = render(request, "publish/page.html", context)
     response.headers["ETag"] = tag
