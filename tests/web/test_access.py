@@ -1,6 +1,7 @@
 """Every address as a stranger, another member and the owner."""
 
 import pytest
+from django.template.loader import render_to_string
 from django.test import Client
 from django.urls import get_resolver, reverse
 
@@ -75,3 +76,10 @@ def test_a_post_without_a_token_is_refused(report, owner):
     strict = Client(enforce_csrf_checks=True)
     strict.force_login(owner.user)
     assert strict.post(f"/reports/{report.uid}/undo/").status_code == 403
+
+
+def test_pages_for_what_went_wrong_say_what_to_do(stranger):
+    assert "There is nothing here" in stranger.get("/nowhere/").content.decode()
+    assert "open too long" in render_to_string("403_csrf.html")
+    for name in ("400.html", "403.html", "500.html"):
+        assert "Go to the desk" in render_to_string(name)
