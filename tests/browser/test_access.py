@@ -73,6 +73,7 @@ def test_refused_and_held_files(author, server, scheme):
     page.get_by_role("link", name=re.compile("^Compost wins")).click()
     report = page.url
     expect(page.locator(".held")).to_contain_text("no column “Height”")
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
     assert violations(page) == []
     for kind in ("text", "sources"):
         page.locator(f"[data-kind={kind}] [data-pick]").first.click()
