@@ -22,6 +22,8 @@ from ypsil.web.server import free_port
 QUIET = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
 SCREEN = {"width": 1280, "height": 800}
 START_S = 60
+# Shared machines are uneven: patience costs nothing where all is well.
+expect.set_options(timeout=25_000)
 
 
 @contextmanager
