@@ -41,6 +41,8 @@ SCRIPTS = {
     "bootstrap/dist/js/bootstrap.bundle.min.js": "bootstrap.bundle.min.js",
     "bootstrap/dist/css/bootstrap.min.css": "bootstrap.min.css",
     "@alpinejs/csp/dist/module.esm.min.js": "alpine-csp.esm.min.js",
+    "tabulator-tables/dist/js/tabulator_esm.min.mjs": "tabulator.esm.min.js",
+    "tabulator-tables/dist/css/tabulator.min.css": "tabulator.min.css",
 }
 # Tables that only steer hinting or variable axes, which the merged static faces do not have.
 DROPPED_TABLES = ("MATH", "STAT", "DSIG", "meta", "gasp", "prep", "fpgm", "cvt ", "hdmx", "VDMX", "LTSH")
