@@ -137,7 +137,7 @@ def _inspect(parsed: argparse.Namespace) -> None:
             "rows": table.rows,
             "sheets": list(table.sheets),
             "columns": columns,
-            "remarks": [remark.as_json() for remark in table.remarks],
+            "remarks": [remark.as_said() for remark in table.remarks],
             "preview": [list(row) for row in table.frame.head(20).rows()],
         }
     )
@@ -174,7 +174,7 @@ def _texts(parsed: argparse.Namespace) -> list[str | None]:
     from ypsil.core.tables.delimited import decode
 
     if parsed.file.lower().endswith(TEXT_ENDINGS) and parsed.column is None:
-        data, _ = decode(_bytes(parsed.file), Path(parsed.file).name)
+        data = decode(_bytes(parsed.file), Path(parsed.file).name)[0]
         return [line for line in data.decode("utf-8", errors="replace").splitlines() if line.strip()]
     table = _table(parsed)
     name = parsed.column

@@ -91,7 +91,7 @@ def test_visuals_lists_the_registry(run):
     ("arguments", "message"),
     [
         (("inspect", "nowhere.csv"), "nowhere.csv: no such file"),
-        (("inspect", "q.json"), "only CSV and XLSX"),
+        (("inspect", "q.json"), "the JSON holds no list of records"),
         (("inspect", "visits.csv", "--sheet", "x"), "no sheets"),
         (("answer", "visits.csv", "--question", "notes.txt"), "this is not JSON, notes.txt, line 1"),
         (("answer", "visits.csv", "--question", "nowhere.json"), "no such file"),

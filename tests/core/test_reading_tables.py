@@ -120,6 +120,11 @@ def test_numbers_with_leading_zeros_name_things():
     assert kinds(table)["Code"] == "category"
     assert table.frame["Code"].to_list() == ["007", "012"]
     assert "identifier-column" in codes(table)
+    phones = csv_table("Who;Call\na;0123 456\nb;(0123) 457\nc;+44 123 458\n")
+    assert phones.frame["Call"].to_list() == ["0123 456", "(0123) 457", "+44 123 458"]
+    assert kinds(csv_table("Who;Phone\na;123 456\nb;123 457\n"))["Phone"] == "category"
+    assert csv_table("Who;Visits\na;1 204\nb;37\n").frame["Visits"].to_list() == [1204, 37]
+    assert csv_table("Who;Change\na;(300)\nb;12\n").frame["Change"].to_list() == [-300, 12]
 
 
 @pytest.mark.parametrize(
@@ -211,7 +216,7 @@ def test_rfc_4180_quotes_line_ends_and_commas_in_cells():
         (b"  \n \n", "a.csv", "empty"),
         (b"Branch,Visits\n", "a.csv", "no rows"),
         (b"\x00\x01\x02" * 50, "a.csv", "not a text file"),
-        (b"%PDF-1.7", "a.pdf", "only CSV and XLSX"),
+        (b"%PDF-1.7", "a.pdf", "files of this kind are not read"),
         (b"PK\x03\x04 not a zip", "a.xlsx", "broken"),
         (b"words", "a.xlsx", "not an XLSX"),
         (b'A,B\n1,"never closed\n2,3\n', "a.csv", "never closed, a.csv, line 2"),

@@ -3,14 +3,22 @@
 Sources: "seattle-weather" (US NOAA, public domain) and "cars" (StatLib, Carnegie Mellon University).
 """
 
+import datetime as dt
+import io
 import json
 
 import pandas as pd
+import polars as pl
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from vega_datasets import local_data
 
 from ypsil.core.questions import answer, parse_question
 from ypsil.core.tables import read_table
+from ypsil.core.tables.dates_in_text import parse_dates
+from ypsil.core.tables.rows import Rows
+from ypsil.core.tables.write import write_table
 
 
 def both(name):
@@ -123,3 +131,35 @@ def test_numbers_and_dates_are_read_as_pandas_reads_them(name):
             )
             assert column.missing == frame[column.name].isna().sum()
     assert table.rows == len(frame)
+
+
+@pytest.mark.parametrize("name", ["stocks", "wheat", "us_employment", "barley", "crimea", "ohlc"])
+@pytest.mark.parametrize("ending", ["csv", "xlsx", "json", "parquet"])
+def test_open_tables_are_read_alike_from_every_kind_of_file(name, ending):
+    # Data sets of the vega_datasets package (BSD 3-clause); values as pandas holds them, workbooks through openpyxl.
+    frame = getattr(local_data, name)()
+    ours = Rows.of_table(read_table(frame.to_csv(index=False).encode(), f"{name}.csv"))
+    made = read_table(write_table(ours, ending), f"{name}.{ending}")
+    if ending == "xlsx":
+        frame = pd.read_excel(io.BytesIO(write_table(ours, "xlsx")), engine="openpyxl")
+    assert made.frame.columns == [str(column) for column in frame.columns]
+    for column in frame.columns:
+        wanted, found = frame[column], made.frame[str(column)]
+        if pd.api.types.is_numeric_dtype(wanted) and made.column(str(column)).kind == "number":
+            assert found.fill_null(float("nan")).to_list() == pytest.approx(wanted.to_list(), nan_ok=True), column
+        elif pd.api.types.is_datetime64_any_dtype(wanted):
+            assert [value.isoformat()[:10] for value in found] == wanted.dt.strftime("%Y-%m-%d").to_list(), column
+
+
+@given(st.dates(dt.date(1900, 1, 1), dt.date(2199, 12, 31)))
+def test_weeks_are_read_as_iso_8601_counts_them(day):
+    # Python's own calendar follows ISO 8601:2004, 3.2.2.
+    week = day.isocalendar()
+    text = f"{week.year}-W{week.week:02d}"
+    assert parse_dates(pl.Series([text])).values[0] == dt.date.fromisocalendar(week.year, week.week, 1)
+    assert parse_dates(pl.Series([f"{text}-{week.weekday}"])).values[0] == day
+
+
+@given(st.dates(dt.date(1970, 1, 1), dt.date(2068, 12, 31)), st.sampled_from(["%d %B %Y", "%d %b %y", "%B %d, %Y"]))
+def test_written_dates_are_read_as_python_writes_them(day, pattern):
+    assert parse_dates(pl.Series([day.strftime(pattern)])).values[0] == day

@@ -4,7 +4,6 @@ from ypsil.core.questions.answer import answer, check
 from ypsil.core.questions.model import (
     Answer,
     AnswerColumn,
-    Filter,
     Measure,
     Order,
     Per,
@@ -12,6 +11,7 @@ from ypsil.core.questions.model import (
     parse_question,
 )
 from ypsil.core.questions.sentence import sentence
+from ypsil.core.tables.conditions import Filter
 
 __all__ = [
     "Answer",

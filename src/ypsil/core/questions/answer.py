@@ -108,8 +108,14 @@ def _group(per: Per, known: dict[str, Column], role: Any, key: str) -> _Group:
             remedy="choose a date column or leave “by” out",
         )
     if column.kind == "date":
-        grain = per.by if isinstance(per.by, str) and per.by != "word" else "day"
-        cell, kind = _by_grain(cell, grain)
+        usual: Grain = "hour" if column.form == "time" else "day"
+        grain = per.by if isinstance(per.by, str) and per.by != "word" else usual
+        if column.form == "time" and grain != "hour":
+            raise QuestionRefused(
+                f"“{column.name}” holds times of the day, so it cannot be grouped by {grain}",
+                remedy="group it by hour",
+            )
+        cell, kind = _by_grain(cell, grain, column.form == "time")
     elif column.kind == "yesno":
         cell, kind = (
             pl.when(cell.is_not_null()).then(pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No"))),
@@ -120,11 +126,11 @@ def _group(per: Per, known: dict[str, Column], role: Any, key: str) -> _Group:
     return _Group(key, AnswerColumn(column.name, kind, role, None, grain), cell, column.kind == "list")
 
 
-def _by_grain(cell: pl.Expr, grain: Grain) -> tuple[pl.Expr, Kind]:
+def _by_grain(cell: pl.Expr, grain: Grain, is_time: bool) -> tuple[pl.Expr, Kind]:
     if grain == "weekday":
         return cell.dt.weekday().cast(pl.Int64), "category"
     if grain == "hour":
-        return cell.cast(pl.Datetime).dt.hour().cast(pl.Int64), "category"
+        return (cell if is_time else cell.cast(pl.Datetime)).dt.hour().cast(pl.Int64), "category"
     return cell.dt.truncate(_TRUNCATE[grain]).cast(pl.Date), "date"
 
 

@@ -10,8 +10,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from ypsil.core.figures import Grain
-from ypsil.core.questions.model import NUMBER_STATS, Filter, Measure, Order, Per, Question, Stat, Value
-from ypsil.core.questions.wording import STAT_WORDS, value_word
+from ypsil.core.questions.model import NUMBER_STATS, Measure, Order, Per, Question, Stat
+from ypsil.core.questions.wording import STAT_WORDS
+from ypsil.core.tables.conditions import Filter, Value, value_word
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
 from ypsil.core.text import WordSettings
@@ -204,8 +205,8 @@ def _is_time(question: Question, profile: Profile) -> bool:
 
 def _grain(question: Question, profile: Profile, index: int) -> list[Choice]:
     present = question.per[index]
-    if present.by == "word":
-        return [Choice("word", question, True)]
+    if present.by in ("word", "hour"):
+        return [Choice(str(present.by), question, True)]
     return [
         Choice(
             grain,
@@ -243,6 +244,8 @@ def _possible_filters(profile: Profile) -> Iterable[tuple[str, Filter]]:
         first = profile.values[column.name][0]
         yield f"{column.name} is {first} …", Filter(column=column.name, test="in", values=(first,))
     for column in profile.of("date"):
+        if column.form == "time":
+            continue
         yield f"{column.name} is in the last 12 months …", Filter(column=column.name, test="last", count=12, by="month")
     for column in profile.columns:
         if column.missing:

@@ -6,7 +6,7 @@ import polars as pl
 
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.model import NUMBER_STATS, Measure
-from ypsil.core.questions.where import holds_any
+from ypsil.core.tables.conditions import holds_any
 from ypsil.core.tables.model import Column
 
 
@@ -50,7 +50,7 @@ def amount(measure: Measure, known: dict[str, Column]) -> pl.Expr:
     cell = pl.col(measure.column)
     if measure.stat == "share":
         if measure.values:
-            return (holds_any(column, measure.values).sum() / cell.count()).fill_nan(None)
+            return (holds_any(column.name, column.field, measure.values).sum() / cell.count()).fill_nan(None)
         return cell.sum() if column.kind == "number" else cell.count().cast(pl.Int64)
     if measure.stat == "percentile":
         return cell.quantile((measure.p or 0) / 100, interpolation="linear")

@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.figures import Grain
+from ypsil.core.tables.conditions import Filter
 from ypsil.core.tables.model import Kind
 from ypsil.core.text import WordSettings
 
@@ -21,8 +22,6 @@ STATS: tuple[Stat, ...] = get_args(Stat)
 Then = Literal[
     "running_total", "change", "percent_change", "change_year", "percent_change_year", "moving_average", "index",
 ]  # fmt: skip
-Test = Literal["in", "not_in", "between", "at_least", "at_most", "contains", "empty", "not_empty", "last"]
-Value = str | float | bool
 NUMBER_STATS = frozenset({"sum", "mean", "median", "std", "percentile"})
 
 
@@ -84,40 +83,6 @@ class Per(_Model):
     column: str
     by: Grain | Literal["word"] | Bins | Width | None = None
     words: WordSettings | None = Field(None, description="how text becomes words, with by: word")
-
-
-class Filter(_Model):
-    """Rows to keep. ``last`` keeps the rows of the last ``count`` periods before the data's own end."""
-
-    column: str
-    test: Test
-    values: tuple[Value, ...] = ()
-    count: int | None = Field(None, ge=1)
-    by: Grain | None = None
-
-    @model_validator(mode="before")
-    @classmethod
-    def _accept_short_forms(cls, data: Any) -> Any:
-        """``"value": 5`` stands for ``"values": [5]``, and ``last`` may have its settings in ``values``."""
-        if not isinstance(data, dict):
-            return data
-        data = dict(data)
-        if "value" in data and "values" not in data:
-            data["values"] = [data.pop("value")]
-        if data.get("test") == "last" and isinstance(data.get("values"), dict):
-            data.update(data.pop("values"))
-        return data
-
-    @model_validator(mode="after")
-    def _whole(self) -> Filter:
-        needed = {"between": 2, "at_least": 1, "at_most": 1, "contains": 1}.get(self.test)
-        if needed is not None and len(self.values) != needed:
-            raise ValueError(f"“{self.test}” takes {needed} in “values”")
-        if self.test in ("in", "not_in") and not self.values:
-            raise ValueError(f"“{self.test}” needs “values”")
-        if self.test == "last" and (self.count is None or self.by is None):
-            raise ValueError("“last” needs “count” and “by”")
-        return self
 
 
 class Order(_Model):

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ypsil.core.questions.model import Measure, Per, Question
-from ypsil.core.questions.wording import ROWS, join_or, measure_name, stat_word, test_words
+from ypsil.core.questions.wording import ROWS, measure_name, stat_word
+from ypsil.core.tables.conditions import join_or, test_words
 from ypsil.core.text import WordSettings
 
 

@@ -10,6 +10,7 @@ from typing import Any
 from ypsil.core.questions.model import Question
 from ypsil.core.report.document import Report
 from ypsil.core.report.edits import edit_schema
+from ypsil.core.tables.recipe import Recipe
 from ypsil.core.visuals import registry_json
 
 
@@ -19,6 +20,7 @@ def schemas() -> dict[str, Any]:
         "question.schema.json": Question.model_json_schema(),
         "report.schema.json": Report.model_json_schema(),
         "edit.schema.json": edit_schema(),
+        "recipe.schema.json": Recipe.model_json_schema(),
         "visuals.json": registry_json(),
     }
 

@@ -12,6 +12,7 @@ import polars as pl
 from ypsil.core.errors import UnreadableFile
 from ypsil.core.tables.limits import MAX_COLUMNS, MAX_ROWS, MAX_UPLOAD_BYTES
 from ypsil.core.tables.model import RawGrid, Remark
+from ypsil.core.tables.reading import Encoding, Reading
 
 # Python's own limit of 128 kB is below what people paste into one cell.
 csv.field_size_limit(MAX_UPLOAD_BYTES)
@@ -21,25 +22,29 @@ _SAMPLE_LINES = 200
 _SAMPLE_BYTES = 256 * 1024
 
 
-def decode(data: bytes, where: str) -> tuple[bytes, Remark | None]:
-    """Return the text as UTF-8 bytes, and a remark when its encoding had to be guessed."""
+def decode(data: bytes, where: str, encoding: Encoding | None = None) -> tuple[bytes, Encoding, Remark | None]:
+    """Return the text as UTF-8 bytes, its encoding, and a remark when that had to be guessed."""
+    if encoding is not None and encoding != "utf-8":
+        return data.decode(encoding, errors="replace").removeprefix("\ufeff").encode(), encoding, None
     if data.startswith((b"\xff\xfe", b"\xfe\xff")):
-        return data.decode("utf-16", errors="replace").encode(), None
+        return data.decode("utf-16", errors="replace").encode(), "utf-16", None
     if b"\x00" in data[:_SAMPLE_BYTES]:
-        raise UnreadableFile(
-            "this is not a text file", where=where, remedy="choose a CSV or XLSX file with a table in it"
-        )
+        raise UnreadableFile("this is not a text file", where=where, remedy="choose a file with a table in it")
     data = data.removeprefix(b"\xef\xbb\xbf")
     try:
         data.decode("utf-8")
     except UnicodeDecodeError:
+        if encoding is not None:
+            return data.decode("utf-8", errors="replace").encode(), "utf-8", None
         text = data.decode("cp1252", errors="replace")
-        return text.encode(), Remark(
-            "encoding-guessed",
-            "info",
-            "The file does not say how its letters are written; it was read as Windows-1252.",
-        )
-    return data, None
+        message = "The file does not say how its letters are written; it was read as Windows-1252."
+        return text.encode(), "cp1252", Remark("encoding-guessed", "info", message, state="done")
+    return data, "utf-8", None
+
+
+def is_blank(data: bytes) -> bool:
+    """Tell whether there is nothing but white space."""
+    return not data[:_SAMPLE_BYTES].strip() and not data.strip()
 
 
 def guess_separator(sample: str) -> str:
@@ -60,13 +65,14 @@ def guess_separator(sample: str) -> str:
     return max(_SEPARATORS, key=score)
 
 
-def read_delimited(data: bytes, where: str) -> RawGrid:
+def read_delimited(data: bytes, where: str, reading: Reading | None = None) -> RawGrid:
     """Read delimited text; short rows are filled up, rows longer than the rest are kept whole."""
-    data, remark = decode(data, where)
-    if not data.strip():
+    reading = reading or Reading()
+    data, encoding, remark = decode(data, where, reading.encoding)
+    if is_blank(data):
         raise UnreadableFile("the file is empty", where=where, remedy="choose a file with rows in it")
     sample = data[:_SAMPLE_BYTES].decode("utf-8", errors="ignore")
-    separator = guess_separator("\n".join(sample.splitlines()[:_SAMPLE_LINES]))
+    separator = reading.separator or guess_separator("\n".join(sample.splitlines()[:_SAMPLE_LINES]))
     width = max(map(len, islice(_rows_of(sample, separator, where), _SAMPLE_LINES)))
     check_width(width, where)
     names = [f"c{index}" for index in range(width)]
@@ -100,7 +106,7 @@ def read_delimited(data: bytes, where: str) -> RawGrid:
                 count=len(ragged),
             )
         )
-    return RawGrid(frame, tuple(remarks))
+    return RawGrid(frame, tuple(remarks), encoding=encoding, separator=separator)
 
 
 def check_width(width: int, where: str) -> None:

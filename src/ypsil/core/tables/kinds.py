@@ -7,34 +7,49 @@ from dataclasses import dataclass
 
 import polars as pl
 
-from ypsil.core.tables.dates_in_text import parse_dates
-from ypsil.core.tables.model import Column, Kind, Remark
-from ypsil.core.tables.numbers_in_text import parse_numbers
+from ypsil.core.tables.dates_in_text import ParsedDates, parse_bare_numbers, parse_dates
+from ypsil.core.tables.encoded import Encoded, encode
+from ypsil.core.tables.model import Column, Form, Kind, Offer, Remark, State
+from ypsil.core.tables.numbers_in_text import ParsedNumbers, parse_numbers, whole_if_whole
+from ypsil.core.tables.reading import Reading
+from ypsil.core.tables.spellings import alike
 
 # Signs that stand for "no value" in any column (common practice, no source).
 _MISSING_ANYWHERE = ["n/a", "#n/a", "#value!", "#div/0!", "#ref!", "#name?", "null", "nan", "n.a."]
 # Signs that do so only among numbers and dates: as text they may be answers.
-_MISSING_AMONG_VALUES = [
-    "-",
-    "–",
-    "—",
-    "na",
-    "none",
-    "nil",
-    "?",
-    "..",
-    "...",
-    "x",
-    "missing",
-    "no data",
-    "tbc",
-]
+_MISSING_AMONG_VALUES = ["-", "–", "—", "na", "none", "nil", "?", "..", "...", "x", "missing", "no data", "tbc"]
 _YES = ["yes", "y", "true"]
 _NO = ["no", "n", "false"]
-_IDENTIFIER_NAME = re.compile(r"(?i)(^|[\s_-])(id|code|postcode|zip|phone|year|isbn)$")
-_CURRENCY_IN_NAME = re.compile(r"\(([£€$¥])\)\s*$")
+_IDENTIFIER_NAME = re.compile(r"(?i)(^|[\s_-])(id|code|postcode|postal code|zip|phone|tel|isbn|number no|nr|ref)\.?$")
+_CURRENCY_IN_NAME = re.compile(r"\(([£€$¥₹])\)\s*$")
+# Digits only, or grouped as telephone and account numbers are.
+_DIGITS = r"^(\d+|\+?\(?\d[\d ()]*)$"
 _MOSTLY = 0.9
-_LIST_SEPARATORS = (";", "|")
+_LIST_SEPARATORS = (";", "|", "\n", ",")
+_UNIT_SEPARATOR = "\x1f"
+_MOST_PARTS = 60
+_SHORTEST_PART_REPEATED = 3
+_LONGEST_PART = 60
+_FORM_NAMES: dict[Form, str] = {"year": "years", "quarter": "quarters", "month": "months", "week": "weeks (ISO 8601)"}
+
+
+def says_identifier(name: str) -> bool:
+    """Tell whether a column's name says that numbers in it name things.
+
+    >>> says_identifier("Branch code"), says_identifier("Visits")
+    (True, False)
+    """
+    return bool(_IDENTIFIER_NAME.search(name))
+
+
+def currency_in_name(name: str) -> str | None:
+    """Return the sign that stands in brackets behind a column's name.
+
+    >>> currency_in_name("Cost (£)"), currency_in_name("Cost")
+    ('£', None)
+    """
+    found = _CURRENCY_IN_NAME.search(name)
+    return found.group(1) if found else None
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,215 +62,319 @@ class Judged:
 
 
 class _Notebook:
-    """Collects the remarks of one column with their places."""
+    """One column on its way to being understood: its cells, what was chosen for it, its remarks."""
 
-    def __init__(self, name: str, rows: pl.Series) -> None:
+    def __init__(self, name: str, cells: Encoded, rows: pl.Series, reading: Reading, text_cells: pl.Series | None):
         self.name = name
-        self.rows = rows
+        self.cells = cells
+        self.row_numbers = rows
+        self.reading = reading
+        self.text_cells = text_cells
         self.remarks: list[Remark] = []
 
-    def note(self, code: str, severity: str, message: str, cells: pl.Series | None = None) -> None:
-        """Add a remark about the marked cells (a Boolean series), or about the whole column."""
+    def leaves(self, *codes: str) -> bool:
+        return any(self.reading.leaves(code, self.name) for code in codes)
+
+    def note(
+        self,
+        code: str,
+        severity: str,
+        message: str,
+        cells: pl.Series | None = None,
+        *,
+        state: State = "done",
+        offers: tuple[Offer, ...] = (),
+    ) -> None:
+        """Add a remark about the marked rows (a Boolean series), or about the whole column."""
         count = int(cells.sum()) if cells is not None else 1
-        first = int(self.rows.filter(cells)[0]) if cells is not None and count else None
-        self.remarks.append(Remark(code, severity, message, self.name, first, count))  # type: ignore[arg-type]
+        first = int(self.row_numbers.filter(cells)[0]) if cells is not None and count else None
+        self.remarks.append(Remark(code, severity, message, self.name, first, count, state, offers))  # type: ignore[arg-type]
+
+    def judged(
+        self,
+        kind: Kind,
+        values: pl.Series,
+        unit: str | None = None,
+        form: Form | None = None,
+        distinct: int | None = None,
+    ) -> Judged:
+        values = values.alias(self.name)
+        if distinct is None:
+            distinct = values.drop_nulls().explode().n_unique() if kind == "list" else values.drop_nulls().n_unique()
+        column = Column(self.name, kind, unit, values.null_count(), distinct, form)
+        return Judged(column, values, tuple(self.remarks))
 
 
-def judge(name: str, cells: pl.Series, rows: pl.Series, text_cells: pl.Series | None = None) -> Judged:
+def judge(
+    name: str,
+    cells: pl.Series,
+    rows: pl.Series,
+    text_cells: pl.Series | None = None,
+    reading: Reading | None = None,
+    *,
+    is_list: bool = False,
+) -> Judged:
     """Decide a column's kind and turn its text into values of that kind.
 
     ``cells`` is a String series, ``rows`` the file's row numbers; ``text_cells`` marks the cells that a
-    workbook kept as text.
+    workbook kept as text; ``reading`` holds what people chose or undid. ``is_list`` tells that the file
+    itself keeps several values a cell, parted by the unit separator.
     """
-    book = _Notebook(name, rows)
-    low = cells.str.to_lowercase()
+    book = _Notebook(name, encode(cells), rows, reading or Reading(), text_cells)
+    if is_list:
+        return book.judged("list", _split_cells(book.cells, _UNIT_SEPARATOR))
+    low = book.cells.texts.str.to_lowercase()
     coded = low.is_in(_MISSING_ANYWHERE)
     coded_value = coded | low.is_in(_MISSING_AMONG_VALUES)
-    present = cells.set(coded_value, None)
-    if present.null_count() == len(present):
-        _note_missing(book, cells, coded)
-        return _judged(book, "category", cells.set(coded, None))
-    for reader in (_read_identifier, _read_number, _read_yesno, _read_date):
-        found = reader(book, present, text_cells)
+    if book.leaves("missing-codes"):
+        coded = coded_value = low.is_null()
+    everything = book.cells
+    book.cells = everything.without(coded_value) if coded_value.any() else everything
+    if not book.cells.present:
+        _note_missing(book, everything, coded)
+        return book.judged("category", everything.spread(everything.texts.set(coded, None)))
+    for reader in (_read_identifier, _read_period_or_number, _read_yesno, _read_date):
+        found = reader(book)
         if found is not None:
-            _note_missing(book, cells, coded_value)
-            return found(book)
-    _note_missing(book, cells, coded)
-    return _read_words(book, cells.set(coded, None))
+            _note_missing(book, everything, coded_value)
+            return found.judged(book)
+    book.cells = everything.without(coded) if coded.any() else everything
+    _note_missing(book, everything, coded)
+    return _read_words(book)
 
 
-def _judged(book: _Notebook, kind: Kind, values: pl.Series, unit: str | None = None) -> Judged:
-    values = values.alias(book.name)
-    present = values.drop_nulls()
-    distinct = present.explode().n_unique() if kind == "list" else present.n_unique()
-    column = Column(book.name, kind, unit, values.null_count(), distinct)
-    return Judged(column, values, tuple(book.remarks))
-
-
-def _note_missing(book: _Notebook, cells: pl.Series, coded: pl.Series) -> None:
-    coded = coded.fill_null(False)
-    if not coded.any():
-        return
-    codes = ", ".join(f"“{code}”" for code in cells.filter(coded).unique().sort().to_list()[:5])
-    book.note("missing-codes", "info", f"{codes} was read as missing.", coded)
-
-
+@dataclass(frozen=True, slots=True)
 class _Found:
     """A decision that becomes a Judged once the missing codes are noted, so that remarks keep their order."""
 
-    def __init__(self, kind: Kind, values: pl.Series, unit: str | None = None) -> None:
-        self.kind = kind
-        self.values = values
-        self.unit = unit
+    kind: Kind
+    values: pl.Series  # one for each different text
+    unit: str | None = None
+    form: Form | None = None
 
-    def __call__(self, book: _Notebook) -> Judged:
-        return _judged(book, self.kind, self.values, self.unit)
+    def judged(self, book: _Notebook) -> Judged:
+        distinct = self.values.drop_nulls().n_unique()
+        return book.judged(self.kind, book.cells.spread(self.values), self.unit, self.form, distinct)
 
 
-def _read_identifier(book: _Notebook, cells: pl.Series, text_cells: pl.Series | None) -> _Found | None:
+def _note_missing(book: _Notebook, cells: Encoded, coded: pl.Series) -> None:
+    if not coded.any():
+        return
+    codes = ", ".join(f"“{code}”" for code in cells.texts.filter(coded).unique().sort().to_list()[:5])
+    book.note("missing-codes", "info", f"{codes} was read as missing.", cells.rows(coded))
+
+
+def _read_identifier(book: _Notebook) -> _Found | None:
     """Numbers that name things are never added up: leading zeros, or a name that says so."""
-    present = cells.drop_nulls()
-    whole = present.head(2000).str.contains(r"^\d+$").all()
-    if not whole or not present.str.contains(r"^\d+$").all():
+    texts = book.cells.texts
+    if book.leaves("identifier-column") or not texts.str.contains(_DIGITS).all():
         return None
-    zeros = cells.str.contains(r"^0\d").fill_null(False)
+    zeros = texts.str.contains(r"^\+|^\(?0\d")
     if zeros.any():
-        book.note("identifier-column", "info", "Numbers with leading zeros are kept as they are written.", zeros)
-        return _Found("category", cells)
-    if _IDENTIFIER_NAME.search(book.name):
+        book.note(
+            "identifier-column",
+            "info",
+            "Numbers with leading zeros are kept as they are written.",
+            book.cells.rows(zeros),
+        )
+        return _Found("category", texts)
+    if says_identifier(book.name):
         book.note("identifier-column", "info", "These numbers name things, so they are kept as labels.")
-        return _Found("category", cells)
+        return _Found("category", texts)
     return None
 
 
-def _read_number(book: _Notebook, cells: pl.Series, text_cells: pl.Series | None) -> _Found | None:
-    present = len(cells) - cells.null_count()
-    parsed = parse_numbers(cells)
-    if parsed.values.count() < _MOSTLY * present:
+def _read_period_or_number(book: _Notebook) -> _Found | None:
+    """Bare numbers may be years or a spreadsheet's day numbers, where the column's name says so."""
+    cells = book.cells
+    if bool(cells.texts.head(50).str.contains(r"^\d+(\.\d+)?$").all()) and not book.leaves(
+        "periods-read", "serial-dates"
+    ):
+        dates = parse_bare_numbers(cells.texts, cells.counts, book.name)
+        if dates is not None:
+            return _dates(book, dates)
+    return _read_number(book)
+
+
+def _read_number(book: _Notebook) -> _Found | None:
+    cells = book.cells
+    parsed = parse_numbers(cells.texts, cells.counts, decimal="." if book.leaves("decimal-comma") else None)
+    lost = parsed.values.is_null()
+    if cells.weight(~lost) < (_MOSTLY if not book.leaves("mixed-kinds") else 1) * cells.present:
         return None
-    _note_dressed(book, cells, text_cells, parsed.values, parsed.dressed)
-    if parsed.decimal == ",":
-        book.note("decimal-comma", "info", "A comma was read as the decimal mark, as the whole column shows.")
-    values = parsed.values
-    if parsed.unit == "%":
+    if _keeps_dress(book, parsed):
+        return None
+    money = [unit for unit in parsed.units if unit != "%"]
+    if len(money) > 1:
+        said = " and ".join(money)
+        book.note(
+            "currency",
+            "problem",
+            f"Amounts carry {said}; they cannot be added up, so they stay as text.",
+            state="noted",
+        )
+        return None
+    _note_dress(book, parsed)
+    values, unit = parsed.values, parsed.units[0] if parsed.units else None
+    if unit == "%":
         values = values / 100
-        book.note("percent-text", "info", "Percentages were read as shares of one; they are shown with %.")
-    elif parsed.unit:
-        book.note("currency", "info", f"Amounts carry {parsed.unit}; it is kept as the unit.")
-    _note_unfit(book, cells, values, "numbers")
-    if bool((values == values.round()).all()) and float(values.abs().max() or 0) < 2**53:  # type: ignore[arg-type]
-        values = values.cast(pl.Int64)
-    named = _CURRENCY_IN_NAME.search(book.name)
-    return _Found("number", values, parsed.unit or (named.group(1) if named else None))
+    _note_unfit(book, lost, "numbers")
+    return _Found("number", whole_if_whole(values), unit or currency_in_name(book.name))
 
 
-def _note_dressed(
-    book: _Notebook, cells: pl.Series, text_cells: pl.Series | None, values: pl.Series, dressed: int
-) -> None:
-    readable = values.is_not_null()
-    if text_cells is not None:
-        stored = readable & text_cells
+def _keeps_dress(book: _Notebook, parsed: ParsedNumbers) -> bool:
+    """Tell whether people chose to keep these numbers as the text they were."""
+    dressed = bool(parsed.dressed.any())
+    return (dressed and book.leaves("numbers-as-text", "percent-text", "currency")) or (
+        book.text_cells is not None and book.leaves("numbers-as-text")
+    )
+
+
+def _note_dress(book: _Notebook, parsed: ParsedNumbers) -> None:
+    cells = book.cells
+    if book.text_cells is not None:
+        stored = cells.rows(parsed.values.is_not_null()) & book.text_cells
         if stored.any():
             book.note("numbers-as-text", "info", "Numbers stored as text were read as numbers.", stored)
-    elif dressed:
-        marked = readable & ~cells.str.contains(r"^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$").fill_null(False)
-        book.note(
-            "numbers-as-text",
-            "info",
-            "Numbers written with separators or signs were read as numbers.",
-            marked,
-        )
+    elif parsed.dressed.any():
+        message = "Numbers written with separators or signs were read as numbers."
+        book.note("numbers-as-text", "info", message, cells.rows(parsed.dressed))
+    if parsed.decimal == ",":
+        book.note("decimal-comma", "info", "A comma was read as the decimal mark, as the whole column shows.")
+    unsigned = cells.weight(parsed.bare) if parsed.units else 0
+    too = f" {unsigned:,} without the sign were read alike." if unsigned else ""
+    if "%" in parsed.units:
+        message = f"Percentages were read as shares of one; they are shown with %.{too}"
+        book.note("percent-text", "warning" if unsigned else "info", message)
+    elif parsed.units:
+        book.note("currency", "info", f"Amounts carry {parsed.units[0]}; it is kept as the unit.{too}")
 
 
-def _note_unfit(book: _Notebook, cells: pl.Series, values: pl.Series, what: str) -> None:
-    lost = values.is_null() & cells.is_not_null()
+def _note_unfit(book: _Notebook, lost: pl.Series, what: str) -> None:
     if lost.any():
-        shown = ", ".join(f"“{cell[:40]}”" for cell in cells.filter(lost).unique(maintain_order=True).to_list()[:3])
-        book.note("mixed-kinds", "problem", f"Among {what} stand {shown}; they were read as missing.", lost)
+        shown = ", ".join(f"“{cell[:40]}”" for cell in book.cells.texts.filter(lost).to_list()[:3])
+        message = f"Among {what} stand {shown}; they were read as missing."
+        book.note("mixed-kinds", "problem", message, book.cells.rows(lost))
 
 
-def _read_yesno(book: _Notebook, cells: pl.Series, text_cells: pl.Series | None) -> _Found | None:
-    low = cells.str.to_lowercase()
-    if not low.drop_nulls().head(2000).is_in(_YES + _NO).all() or not low.drop_nulls().is_in(_YES + _NO).all():
+def _read_yesno(book: _Notebook) -> _Found | None:
+    low = book.cells.texts.str.to_lowercase()
+    if not low.is_in(_YES + _NO).all():
         return None
-    values = pl.select(pl.when(low.is_not_null()).then(low.is_in(_YES))).to_series()
-    return _Found("yesno", values)
+    # A letter alone says yes or no only beside the other one.
+    letters = set(low.to_list()) <= {"y", "n"} and low.n_unique() == 1
+    return None if letters else _Found("yesno", low.is_in(_YES))
 
 
-def _read_date(book: _Notebook, cells: pl.Series, text_cells: pl.Series | None) -> _Found | None:
-    parsed = parse_dates(cells)
-    if parsed is None or parsed.values.count() < _MOSTLY * (len(cells) - cells.null_count()):
+def _read_date(book: _Notebook) -> _Found | None:
+    cells = book.cells
+    chosen = book.reading.day_first.get(book.name)
+    parsed = parse_dates(cells.texts, cells.counts, name=book.name, day_first=chosen)
+    if parsed is None or (book.leaves("mixed-kinds") and parsed.values.null_count()):
         return None
+    if book.leaves("date-order-inferred", "periods-read"):
+        return None
+    return _dates(book, parsed)
+
+
+def _dates(book: _Notebook, parsed: ParsedDates) -> _Found:
+    lost = parsed.values.is_null()
     if parsed.order == "ambiguous":
-        book.note(
-            "date-order-ambiguous",
-            "warning",
-            "Nothing in the column shows whether the day or the month comes first; day first was assumed.",
+        message = "Nothing in the column shows whether the day or the month comes first; day first was assumed."
+        offers = tuple(
+            Offer(f"The {first} comes first", {"reading": {"day_first": {book.name: first == "day"}}})
+            for first in ("day", "month")
         )
+        book.note("date-order-ambiguous", "warning", message, state="proposed", offers=offers)
     elif parsed.order:
         first = "day" if parsed.order == "day-first" else "month"
         book.note("date-order-inferred", "info", f"Dates were read with the {first} first, as the column shows.")
-    _note_unfit(book, cells, parsed.values, "dates")
-    return _Found("date", parsed.values)
+    if parsed.serial:
+        book.note("serial-dates", "info", "A spreadsheet's day numbers were read as dates.")
+    elif parsed.form in _FORM_NAMES:
+        message = f"Read as {_FORM_NAMES[parsed.form]}: each stands for the day it starts on."
+        book.note("periods-read", "info", message)
+    _note_unfit(book, lost, "times" if parsed.form == "time" else "dates")
+    form = None if parsed.form == "day" else parsed.form
+    return _Found("date", parsed.values, form=form)
 
 
-def _read_words(book: _Notebook, cells: pl.Series) -> Judged:
-    present = cells.drop_nulls()
-    parts = _split_answers(present)
+def _read_words(book: _Notebook) -> Judged:
+    cells = book.cells
+    parts = None if book.leaves("several-answers") else _split_answers(cells)
     if parts is not None:
         separator, distinct = parts
-        book.note(
-            "several-answers",
-            "info",
-            f"Cells hold several answers, parted by “{separator}”; {distinct} different ones were found.",
-        )
-        lists = (
-            cells.str.split(separator)
-            .list.eval(pl.element().str.strip_chars())
-            .list.eval(pl.element().filter(pl.element() != ""))
-        )
-        return _judged(book, "list", lists)
-    if _is_prose(present):
-        return _judged(book, "text", cells)
-    _note_spellings(book, cells)
-    return _judged(book, "category", cells)
+        named = {"\n": "a new line"}.get(separator, f"“{separator}”")
+        message = f"Cells hold several answers, parted by {named}; {distinct} different ones were found."
+        offer = Offer("Make a row for each answer", {"step": {"type": "row_per_answer", "column": book.name}})
+        book.note("several-answers", "info", message, offers=(offer,))
+        return book.judged("list", _split_cells(cells, separator))
+    texts = cells.texts
+    if _is_prose(cells):
+        return book.judged("text", cells.spread(texts))
+    _note_spellings(book)
+    return book.judged("category", cells.spread(texts))
 
 
-def _split_answers(present: pl.Series) -> tuple[str, int] | None:
+def _split_cells(cells: Encoded, separator: str) -> pl.Series:
+    parts = cells.texts.str.split(separator).list.eval(pl.element().str.strip_chars())
+    return cells.spread(parts.list.eval(pl.element().filter(pl.element() != "")))
+
+
+def _split_answers(cells: Encoded) -> tuple[str, int] | None:
     """Return the separator and the number of different answers, when cells hold several from a short list."""
     for separator in _LIST_SEPARATORS:
-        if present.str.contains(separator, literal=True).mean() < 0.2:  # type: ignore[operator]
+        holding = cells.texts.str.contains(separator, literal=True)
+        if cells.weight(holding) < 0.2 * cells.present:
             continue
-        parts = present.str.split(separator).explode().str.strip_chars()
-        distinct = parts.n_unique()
-        if distinct <= 60 and len(parts) >= 3 * distinct:
-            return separator, distinct
+        parts = cells.texts.str.split(separator).list.eval(pl.element().str.strip_chars())
+        counted: dict[str, int] = {}
+        for found, count in zip(parts.to_list(), cells.counts.tolist(), strict=True):
+            for part in found:
+                counted[part] = counted.get(part, 0) + count
+                if len(counted) > _MOST_PARTS:
+                    break
+        counted.pop("", None)
+        if _is_short_list(counted, separator):
+            return separator, len(counted)
     return None
 
 
-def _is_prose(present: pl.Series) -> bool:
+def _is_short_list(counted: dict[str, int], separator: str) -> bool:
+    if not counted or len(counted) > _MOST_PARTS or max(map(len, counted)) > _LONGEST_PART:
+        return False
+    if sum(counted.values()) < _SHORTEST_PART_REPEATED * len(counted):
+        return False
+    # A comma also stands inside names ("Lane, Alder"): then hardly any part would stand alone and in company.
+    return separator != "," or min(counted.values()) > 1
+
+
+def _is_prose(cells: Encoded) -> bool:
     """Tell writing from labels: it is long and hardly repeats (thresholds: common practice, no source)."""
-    sample = present.head(5000)
-    words = float((sample.str.count_matches(r"\s+") + 1).mean() or 0)  # type: ignore[arg-type]
-    different = sample.n_unique()
-    return words >= 4 and (different > 0.5 * len(sample) or (words >= 5 and different > 30))
+    sample = cells.texts.head(5000)
+    counts = cells.counts[: len(sample)]
+    words = (sample.str.count_matches(r"\s+") + 1).to_numpy()
+    mean = float((words * counts).sum() / counts.sum())
+    different = len(sample) / counts.sum()
+    return mean >= 4 and (different > 0.5 or (mean >= 5 and len(sample) > 30))
 
 
-def _note_spellings(book: _Notebook, cells: pl.Series) -> None:
-    """Propose values that differ only in case, spaces or punctuation."""
-    counts = cells.drop_nulls().value_counts()
-    if counts.height > 5000:
+def _note_spellings(book: _Notebook) -> None:
+    """Propose values that look like one thing spelled in several ways."""
+    cells = book.cells
+    groups = alike(dict(zip(cells.texts.to_list(), cells.counts.tolist(), strict=True)))
+    if not groups:
         return
-    groups: dict[str, list[str]] = {}
-    for value in counts[cells.name].to_list():
-        groups.setdefault(re.sub(r"[\W_]+", "", value).casefold(), []).append(value)
-    alike = [sorted(group) for key, group in groups.items() if key and len(group) > 1]
-    if alike:
-        shown = " / ".join(f"“{value}”" for value in min(alike))
-        rare = [value for group in alike for value in group[1:]]
-        book.note(
-            "near-duplicate-values",
-            "warning",
-            f"Some values look like one thing spelled twice: {shown}.",
-            cells.is_in(rare).fill_null(False),
-        )
+    shown = "; ".join(" / ".join(f"“{value}”" for value in group[:4]) for group in groups[:3])
+    rare = [value for group in groups for value in group[1:]]
+    merges = [{"to": group[0], "spellings": group[1:]} for group in groups]
+    offer = Offer("Merge the spellings", {"step": {"type": "merge_spellings", "column": book.name, "groups": merges}})
+    message = f"Some values look like one thing spelled twice: {shown}."
+    book.note(
+        "near-duplicate-values",
+        "warning",
+        message,
+        cells.rows(cells.texts.is_in(rare)),
+        state="proposed",
+        offers=(offer,),
+    )

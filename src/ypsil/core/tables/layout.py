@@ -8,12 +8,13 @@ from dataclasses import dataclass
 import polars as pl
 
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables.model import RawGrid, Remark
+from ypsil.core.tables.header import column_names, find_header
+from ypsil.core.tables.model import Offer, RawGrid, Remark
+from ypsil.core.tables.reading import Reading
 
-_HEADER_SEARCH_ROWS = 30
-_NUMBER_LIKE = re.compile(r"^[\s(+\-−]*[£$€¥]?\s*\d[\d.,\s'%)]*$|^\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}$")
 _TOTAL = r"(?i)^\s*(grand\s+|sub-?\s*)?(total|totals|gesamt|summe)\b[\s:]*$|^\s*(grand\s+|sub-?)total\b"
 _NOTE = r"(?i)^\s*(\*|†|source\b|note\b|notes\b|footnote\b|\(?\d\)\s)"
+_ROW = "\x00row"
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,115 +27,118 @@ class Laid:
     remarks: tuple[Remark, ...]
 
 
-def lay_out(grid: RawGrid, where: str) -> Laid:
-    """Return the rows of the table itself; what was left out is said in remarks."""
-    remarks = list(grid.remarks)
-    header = _find_header(grid.cells)
-    names, renamed = _column_names(grid.cells, header)
-    if header is None:
-        header = -1
-        remarks.append(
-            Remark(
-                "no-header",
-                "warning",
-                "The first row holds numbers, so it was read as data and the columns were numbered.",
-                row=1,
-            )
-        )
-    remarks += renamed
-    if header > 0:
-        titles = [row[0] for row in grid.cells.head(header).rows() if row[0]]
-        said = f" (“{titles[0][:80]}”)" if titles else ""
-        remarks.append(
-            Remark(
-                "header-not-first",
-                "info",
-                f"The column names stand in row {header + 1}; what is above them{said} was left out.",
-                row=header + 1,
-            )
-        )
-    index = pl.Series("row", range(1, grid.cells.height + 1), dtype=pl.UInt32)
-    everything = grid.cells.with_columns(pl.all().str.strip_chars().replace("", None)).with_columns(index)
-    body = everything.slice(header + 1)
-    body, dropped = _drop_rows(body)
-    remarks += dropped
+def lay_out(grid: RawGrid, where: str, reading: Reading | None = None) -> Laid:
+    """Return the rows of the table itself; what was left out or filled is said in remarks.
+
+    Cells keep their outer spaces. A repair that ``reading`` leaves is not made.
+    """
+    reading = reading or Reading()
+    cells, filled = _fill_merged(grid, reading)
+    header = find_header(grid, reading)
+    names, remarks = column_names(grid, header)
+    index = pl.Series(_ROW, range(1, cells.height + 1), dtype=pl.UInt32)
+    body = cells.with_columns(index).slice(header.last + 1)
+    body, dropped = _drop_rows(body, reading)
     if body.height == 0:
         raise UnreadableFile(
             "there is a header but no rows under it", where=where, remedy="choose a file with rows in it"
         )
-    rows = body["row"]
-    kept = [name for name in body.columns if name != "row" and (names[name] or body[name].count() > 0)]
+    rows = body[_ROW]
+    kept = [name for name in cells.columns if names[name] or _has_text(body[name])]
     final = {name: names[name] or f"Column {position}" for position, name in enumerate(kept, 1)}
+    final = _with_renames(final, reading.renames)
+    body = body.select(kept).rename(final)
     flags = None
     if grid.text_cells is not None:
         flags = grid.text_cells[(rows - 1).cast(pl.Int64).to_list()].select(kept).rename(final)
-    return Laid(body.select(kept).rename(final), rows, flags, tuple(remarks))
+    gaps = _note_gaps(body, rows) if not grid.named else []
+    return Laid(body, rows, flags, (*grid.remarks, *remarks, *filled, *dropped, *gaps))
 
 
-def _find_header(cells: pl.DataFrame) -> int | None:
-    """Return the index of the header: the first row about as wide as the table, with names in it.
-
-    None where nothing looks like names.
-    """
-    rows = cells.head(_HEADER_SEARCH_ROWS).rows()
-    filled = [sum(cell is not None and cell.strip() != "" for cell in row) for row in rows]
-    widest = max(filled, default=0)
-    for index, row in enumerate(rows):
-        present = [cell for cell in row if cell and cell.strip()]
-        names = sum(not _NUMBER_LIKE.match(cell) for cell in present)
-        wide_enough = filled[index] >= max(min(2, widest), round(0.6 * widest))
-        if wide_enough and names >= max(1, 0.5 * len(present)):
-            return index
-    named = bool(rows) and any(cell and not _NUMBER_LIKE.match(cell) for cell in rows[0])
-    return 0 if named or not any(filled) else None
+def _has_text(cells: pl.Series) -> bool:
+    return bool(cells.count() > 0 and (cells.str.strip_chars() != "").any())
 
 
-def _column_names(cells: pl.DataFrame, header: int | None) -> tuple[dict[str, str], list[Remark]]:
-    """Return a unique name for each grid column, empty where the header has none."""
-    if header is None:
-        return {key: f"Column {position}" for position, key in enumerate(cells.columns, 1)}, []
-    names: dict[str, str] = {}
-    seen: dict[str, int] = {}
-    repeated: list[str] = []
-    for key, cell in zip(cells.columns, cells.row(header), strict=True):
-        name = " ".join((cell or "").split())
-        if name and name in seen:
-            repeated.append(name)
-            seen[name] += 1
-            name = f"{name} ({seen[name]})"
-        seen.setdefault(name, 1)
-        names[key] = name
-    if not repeated:
-        return names, []
-    said = ", ".join(f"“{name}”" for name in dict.fromkeys(repeated))
-    return names, [
-        Remark(
-            "duplicate-column-names",
-            "warning",
-            f"Several columns are called {said}; the later ones were given a number.",
-            column=repeated[0],
-            row=header + 1,
-            count=len(repeated),
-        )
-    ]
+def _with_renames(names: dict[str, str], renames: dict[str, str]) -> dict[str, str]:
+    """Give a column that arrives under another name the name it has here, unless that is taken."""
+    taken = set(names.values())
+    return {
+        key: renames[name] if name in renames and renames[name] not in taken else name for key, name in names.items()
+    }
 
 
-def _drop_rows(body: pl.DataFrame) -> tuple[pl.DataFrame, list[Remark]]:
-    data = [name for name in body.columns if name != "row"]
+def _fill_merged(grid: RawGrid, reading: Reading) -> tuple[pl.DataFrame, list[Remark]]:
+    """Give each row of a cell merged downwards the cell's value: the workbook says that it belongs to all."""
+    cells = grid.cells
+    down = [area for area in grid.merged if area[2] > area[0]]
+    if not down or reading.leaves("merged-cells-filled"):
+        return cells, []
+    count = 0
+    for column in {area[1] for area in down}:
+        if column >= cells.width:
+            continue
+        values = cells.to_series(column).to_list()
+        for first, _, last, _ in (area for area in down if area[1] == column):
+            value = values[first] if first < len(values) else None
+            for row in range(first + 1, min(last + 1, len(values))):
+                if value is not None and values[row] is None:
+                    values[row] = value
+                    count += 1
+        cells = cells.with_columns(pl.Series(cells.columns[column], values, dtype=pl.String))
+    if not count:
+        return cells, []
+    message = "Cells merged over several rows were filled in each of them."
+    row = min(area[0] for area in down) + 1
+    return cells, [Remark("merged-cells-filled", "info", message, row=row, count=count, state="done")]
+
+
+def _note_gaps(body: pl.DataFrame, rows: pl.Series) -> list[Remark]:
+    """Propose to fill a first column whose values are followed by gaps, as merged cells leave them in text files."""
+    if body.width < 2 or body.height < 4:
+        return []
+    name = body.columns[0]
+    first = body[name]
+    empty = first.is_null()
+    gaps = int(empty.sum())
+    others_full = all(body[other].null_count() <= 0.1 * body.height for other in body.columns[1:3])
+    if empty[0] or not others_full or not 0.3 <= gaps / body.height < 1 or (body.height - gaps) < 2:
+        return []
+    offer = Offer("Fill the gaps from above", {"step": {"type": "fill_down", "columns": [name]}})
+    message = "The values are followed by gaps, as merged cells leave them; they can be filled from above."
+    row = int(rows.filter(empty)[0])
+    return [Remark("merged-cells-filled", "warning", message, name, row, gaps, "proposed", (offer,))]
+
+
+def _drop_rows(body: pl.DataFrame, reading: Reading) -> tuple[pl.DataFrame, list[Remark]]:
+    data = [name for name in body.columns if name != _ROW]
     remarks = []
-    blank = body.select(pl.all_horizontal(pl.col(data).is_null())).to_series()
-    # Blank lines at the very end are how files end, not something to speak of.
-    last = int(body.filter(~blank)["row"].max() or 0)  # type: ignore[arg-type]
-    inside = body.filter(blank & (body["row"] < last))
-    if inside.height:
-        first = int(inside["row"][0])
-        remarks.append(
-            Remark("blank-rows-dropped", "info", "Empty rows were left out.", row=first, count=inside.height)
-        )
-    body = body.filter(~blank)
-    body, notes = _drop_notes(body, data)
-    body, totals = _drop_totals(body, data)
+    blank = _blank_rows(body.select(data))
+    if blank.any():
+        # Blank lines at the very end are how files end, not something to speak of.
+        last = int(body.filter(~blank)[_ROW].max() or 0)  # type: ignore[arg-type]
+        inside = body.filter(blank & (body[_ROW] < last))
+        if inside.height and not reading.leaves("blank-rows-dropped"):
+            row, count = int(inside[_ROW][0]), inside.height
+            message = "Empty rows were left out."
+            remarks.append(Remark("blank-rows-dropped", "info", message, row=row, count=count, state="done"))
+        elif inside.height:
+            blank &= body[_ROW] > last
+        body = body.filter(~blank)
+    body, notes = _drop_notes(body, data) if not reading.leaves("footnote-rows") else (body, [])
+    body, totals = _drop_totals(body, data) if not reading.leaves("total-row") else (body, [])
     return body, remarks + totals + notes
+
+
+def _blank_rows(body: pl.DataFrame) -> pl.Series:
+    """Return which rows hold nothing but spaces; only short rows are looked at closely."""
+    lengths = body.select(pl.sum_horizontal(pl.all().str.len_bytes().fill_null(0))).to_series()
+    short = lengths <= 4 * body.width
+    blank = lengths == 0
+    if bool((short & ~blank).any()):
+        holds = pl.any_horizontal(pl.all().str.contains(r"\S").fill_null(False))
+        close = body.filter(short).select(holds).to_series()
+        blank = blank.scatter(short.arg_true(), ~close)
+    return blank
 
 
 def _drop_notes(body: pl.DataFrame, data: list[str]) -> tuple[pl.DataFrame, list[Remark]]:
@@ -143,20 +147,15 @@ def _drop_notes(body: pl.DataFrame, data: list[str]) -> tuple[pl.DataFrame, list
         return body, []
     count = 0
     for row in reversed(body.tail(20).select(data).rows()):
-        alone = row[0] is not None and all(cell is None for cell in row[1:])
+        alone = row[0] is not None and all(not (cell or "").strip() for cell in row[1:])
         if not alone or not (re.match(_NOTE, row[0]) or len(row[0].split()) > 4):
             break
         count += 1
     if not count:
         return body, []
     first = body.row(body.height - count, named=True)
-    remark = Remark(
-        "footnote-rows",
-        "info",
-        f"Notes under the table were left out (“{first[data[0]][:80]}”).",
-        row=int(first["row"]),
-        count=count,
-    )
+    message = f"Notes under the table were left out (“{first[data[0]].strip()[:80]}”)."
+    remark = Remark("footnote-rows", "info", message, row=int(first[_ROW]), count=count, state="done")
     return body.head(body.height - count), [remark]
 
 
@@ -164,17 +163,17 @@ def _drop_totals(body: pl.DataFrame, data: list[str]) -> tuple[pl.DataFrame, lis
     """Leave out rows that say they are totals; added up with the others they would count twice."""
     if len(data) < 2 or body.height < 2:
         return body, []
-    labelled = pl.any_horizontal(pl.col(data[:2]).str.contains(_TOTAL)).fill_null(False)
-    totals = body.filter(labelled)
-    if not totals.height:
+    labelled = pl.repeat(False, body.height, eager=True)
+    for name in data[:2]:
+        labels = body[name].unique().drop_nulls()
+        totals = labels.filter(labels.str.contains(_TOTAL))
+        if len(totals):
+            labelled |= body[name].is_in(totals.implode()).fill_null(False)
+    if not labelled.any():
         return body, []
-    row = totals.row(0, named=True)
-    label = next(row[name] for name in data[:2] if row[name] and re.search(_TOTAL, row[name]))
-    remark = Remark(
-        "total-row",
-        "warning",
-        f"Rows that add up others were left out (“{label}”), so that nothing counts twice.",
-        row=int(row["row"]),
-        count=totals.height,
-    )
+    row = body.filter(labelled).row(0, named=True)
+    label = next(row[name] for name in data[:2] if row[name] and re.search(_TOTAL, row[name])).strip()
+    message = f"Rows that add up others were left out (“{label}”), so that nothing counts twice."
+    count = int(labelled.sum())
+    remark = Remark("total-row", "warning", message, row=int(row[_ROW]), count=count, state="done")
     return body.filter(~labelled), [remark]

@@ -1,28 +1,54 @@
-"""What a table offers to a question: its columns with their commonest values."""
+"""What a table offers: its columns with their values, their spread, and what that looks like."""
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass, field
+from typing import Any
 
+import numpy as np
 import polars as pl
 
-from ypsil.core.figures import Grain
+from ypsil.core.figures import Grain, decimals_kept, format_number
+from ypsil.core.tables.convert import as_text
 from ypsil.core.tables.model import Column, Kind
+from ypsil.core.tables.side_by_side import for_each
 
 _SHOWN_VALUES = 60
+_TOP = 5
+_BARS = 16
+_SPREADS_OF_COLUMNS = 300
 # The longest stretch of days that each period suits.
 _GRAIN_OF_SPAN: tuple[tuple[float, Grain], ...] = ((62, "day"), (200, "week"), (366 * 12, "month"), (math.inf, "year"))
 
 
 @dataclass(frozen=True, slots=True)
+class Spread:
+    """How a column's values lie: facts as words and values, the commonest values, and bars from low to high.
+
+    ``bars`` are counts: of equal stretches of numbers and time, of lengths of text, or of the commonest values.
+    """
+
+    facts: tuple[tuple[str, str], ...]
+    top: tuple[tuple[str, int], ...]
+    bars: tuple[int, ...]
+
+    def as_json(self) -> dict[str, Any]:
+        return asdict(self)
+
+
+@dataclass(frozen=True, slots=True)
 class Profile:
-    """A table's columns; for those with labels their values from the commonest down, for dates a fitting period."""
+    """A table's columns; for those with labels their values from the commonest down, for dates a fitting period.
+
+    ``spreads`` tells how the values of each column lie (of the first few hundred columns).
+    """
 
     columns: tuple[Column, ...]
     values: dict[str, tuple[str, ...]]
     rows: int
     grains: dict[str, Grain]
+    spreads: dict[str, Spread] = field(default_factory=dict)
 
     def of(self, *kinds: Kind) -> list[Column]:
         return [column for column in self.columns if column.kind in kinds]
@@ -34,16 +60,92 @@ class Profile:
 def profile(frame: pl.DataFrame, columns: tuple[Column, ...]) -> Profile:
     """Return the profile of a frame; yes/no columns offer both words whether or not both occur."""
     values: dict[str, tuple[str, ...]] = {}
-    for column in columns:
+    spreads: dict[str, Spread] = {}
+
+    def one(column: Column) -> tuple[list[tuple[str, int]], Spread]:
+        cells = frame[column.name]
+        common = _commonest(cells, column, _SHOWN_VALUES) if column.kind != "text" else []
+        return common, _spread(cells.drop_nulls(), column, common)
+
+    for column, (common, found) in zip(columns, for_each(one, columns, frame.height), strict=True):
         if column.kind == "yesno":
             values[column.name] = ("Yes", "No")
         elif column.kind in ("category", "place", "list"):
-            series = frame[column.name]
-            flat = series.explode() if column.kind == "list" else series
-            counted = flat.drop_nulls().value_counts().sort(["count", column.name], descending=[True, False])
-            values[column.name] = tuple(counted[column.name].head(_SHOWN_VALUES).to_list())
+            values[column.name] = tuple(name for name, _ in common)
+        if len(spreads) < _SPREADS_OF_COLUMNS:
+            spreads[column.name] = found
     grains = {column.name: natural_grain(frame[column.name]) for column in columns if column.kind == "date"}
-    return Profile(columns, values, frame.height, grains)
+    return Profile(columns, values, frame.height, grains, spreads)
+
+
+def _commonest(cells: pl.Series, column: Column, most: int) -> list[tuple[str, int]]:
+    flat = (cells.explode() if column.kind == "list" else cells).alias("value")
+    counted = flat.drop_nulls().value_counts()
+    if counted.height > most:
+        border = counted["count"].top_k(most).min()
+        counted = counted.filter(pl.col("count") >= border)
+    top = counted.sort(["count", "value"], descending=[True, False]).head(most)
+    names = as_text(top["value"], column.field) if column.kind != "list" else top["value"]
+    return list(zip(names.to_list(), top["count"].to_list(), strict=True))
+
+
+def _spread(present: pl.Series, column: Column, common: list[tuple[str, int]]) -> Spread:
+    """Return how a column's values lie; ``common`` are its commonest."""
+    if not len(present):
+        return Spread((), (), ())
+    if column.kind == "number":
+        return Spread(_number_facts(present, column), tuple(common[:_TOP]), _histogram(present))
+    if column.kind == "date":
+        return Spread(_date_facts(present, column), tuple(common[:_TOP]), _histogram(present.to_physical()))
+    if column.kind == "text":
+        lengths = present.str.len_chars().to_numpy()
+        facts = (
+            ("shortest", f"{format_number(float(lengths.min()))} characters"),
+            ("longest", f"{format_number(float(lengths.max()))} characters"),
+        )
+        return Spread(facts, (), _histogram(pl.Series(lengths)))
+    return Spread(_label_facts(present, column), tuple(common[:_TOP]), tuple(count for _, count in common[:_BARS]))
+
+
+def _number_facts(present: pl.Series, column: Column) -> tuple[tuple[str, str], ...]:
+    numbers = present.cast(pl.Float64).to_numpy()
+    low, middle, mean, high = (
+        float(value) for value in (numbers.min(), np.median(numbers), numbers.mean(), numbers.max())
+    )
+    share = column.unit == "%"
+    decimals = decimals_kept([round(value, 10) for value in (low, middle, high) if math.isfinite(value)])
+    shown = max(0, decimals - 2 * share)
+    of_mean = max(shown, 0 if abs(mean) >= 1000 else 1)
+    unit = column.unit if share else None
+    places = (("lowest", low, shown), ("median", middle, shown), ("mean", mean, of_mean), ("highest", high, shown))
+    return tuple((name, format_number(value, decimals=decimals, unit=unit)) for name, value, decimals in places)
+
+
+def _date_facts(present: pl.Series, column: Column) -> tuple[tuple[str, str], ...]:
+    ends = as_text(pl.Series(present.name, [present.min(), present.max()], dtype=present.dtype), column.field)
+    return (("first", str(ends[0])), ("last", str(ends[1])))
+
+
+def _label_facts(present: pl.Series, column: Column) -> tuple[tuple[str, str], ...]:
+    if column.kind == "list":
+        answers = float(present.list.len().mean() or 0)  # type: ignore[arg-type]
+        return (("answers a cell", format_number(answers, decimals=1)),)
+    if column.kind == "yesno":
+        return (("yes", format_number(float(present.mean() or 0), decimals=0, unit="%")),)  # type: ignore[arg-type]
+    labels = present.unique()
+    lengths = labels.str.len_chars()
+    shortest, longest = (labels[int(place or 0)] for place in (lengths.arg_min(), lengths.arg_max()))
+    return (("shortest", str(shortest)[:40]), ("longest", str(longest)[:40]))
+
+
+def _histogram(values: pl.Series) -> tuple[int, ...]:
+    """Return how many values lie in each of sixteen equal stretches from the lowest to the highest."""
+    numbers = values.cast(pl.Float64).to_numpy()
+    low, high = float(numbers.min()), float(numbers.max())
+    if not math.isfinite(high - low) or high <= low:
+        return (len(values),)
+    place = np.minimum((numbers - low) * (_BARS / (high - low)), _BARS - 1).astype(np.int64)
+    return tuple(int(count) for count in np.bincount(place, minlength=_BARS))
 
 
 def natural_grain(dates: pl.Series) -> Grain:
@@ -58,6 +160,8 @@ def natural_grain(dates: pl.Series) -> Grain:
     >>> natural_grain(pl.Series([dt.date(2026, 3, 2), dt.date(2026, 3, 30)]))
     'day'
     """
+    if dates.dtype == pl.Time:
+        return "hour"
     days = dates.drop_nulls().cast(pl.Date).unique()
     if len(days) < 2:
         return "month"

@@ -1,4 +1,4 @@
-"""XLSX workbooks to a grid of text cells."""
+"""Workbooks (XLSX, XLS, ODS) to a grid of text cells."""
 
 from __future__ import annotations
 
@@ -8,19 +8,21 @@ import zipfile
 from typing import Any
 
 import polars as pl
-from python_calamine import CalamineError, CalamineWorkbook, PasswordError
+from python_calamine import CalamineError, CalamineSheet, CalamineWorkbook, PasswordError
 
 from ypsil.core.errors import UnreadableFile
 from ypsil.core.tables.delimited import check_width
 from ypsil.core.tables.limits import MAX_ROWS, MAX_UNPACK_RATIO, MAX_UNPACKED_BYTES, RATIO_FREE_BYTES
 from ypsil.core.tables.model import RawGrid
 
+ZIP_SIGNATURE = b"PK\x03\x04"
 OLE_SIGNATURE = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"
 
 
 def read_workbook(data: bytes, where: str, sheet: str | None) -> RawGrid:
     """Read one sheet of a workbook: the named one, else the first that has cells."""
-    _check_size(data, where)
+    if data.startswith(ZIP_SIGNATURE):
+        check_unpacked_size(data, where)
     try:
         workbook = CalamineWorkbook.from_filelike(io.BytesIO(data))
     except PasswordError:
@@ -29,7 +31,9 @@ def read_workbook(data: bytes, where: str, sheet: str | None) -> RawGrid:
         ) from None
     except (CalamineError, ValueError, OSError):
         raise UnreadableFile(
-            "the workbook is broken or is not an XLSX file", where=where, remedy="open it and save it again"
+            "the workbook is broken or of another type than its name says",
+            where=where,
+            remedy="open it and save it again",
         ) from None
     names = tuple(workbook.sheet_names)
     if sheet is not None and sheet not in names:
@@ -37,33 +41,41 @@ def read_workbook(data: bytes, where: str, sheet: str | None) -> RawGrid:
             f"the workbook has no sheet “{sheet}”", where=where, remedy="choose one of: " + ", ".join(names)
         )
     for name in [sheet] if sheet is not None else names:
-        rows = _rows_of(workbook, name, where)
+        found = _sheet(workbook, name, where)
+        rows = _rows_of(found, name, where)
         if rows:
-            return _grid(rows, names, f"{where}, sheet {name}")
+            merged = tuple((*first, *last) for first, last in found.merged_cell_ranges or ())
+            return _grid(rows, names, f"{where}, sheet {name}", merged)
     raise UnreadableFile("the sheet is empty", where=where, remedy="choose a sheet with rows in it")
 
 
-def _check_size(data: bytes, where: str) -> None:
+def check_unpacked_size(data: bytes, where: str) -> None:
+    """Refuse an archive that is broken, or that would unpack to more than is read."""
     try:
         unpacked = sum(info.file_size for info in zipfile.ZipFile(io.BytesIO(data)).infolist())
-    except (zipfile.BadZipFile, ValueError):
-        raise UnreadableFile("the workbook is broken", where=where, remedy="open it and save it again") from None
+    except (zipfile.BadZipFile, ValueError, NotImplementedError):
+        raise UnreadableFile("the file is broken", where=where, remedy="open it and save it again") from None
     too_dense = unpacked > RATIO_FREE_BYTES and unpacked > MAX_UNPACK_RATIO * len(data)
     if unpacked > MAX_UNPACKED_BYTES or too_dense:
         raise UnreadableFile(
-            f"the workbook would unpack to {unpacked // 1024**2:,} MB, which is more than is read",
+            f"the file would unpack to {unpacked // 1024**2:,} MB, which is more than is read",
             where=where,
-            remedy="save the sheet as CSV and choose that",
+            remedy="save the table as CSV and choose that",
         )
 
 
-def _rows_of(workbook: CalamineWorkbook, name: str, where: str) -> list[list[Any]]:
+def _sheet(workbook: CalamineWorkbook, name: str, where: str) -> CalamineSheet:
     try:
-        rows = workbook.get_sheet_by_name(name).to_python(skip_empty_area=False, nrows=MAX_ROWS + 1)
+        return workbook.get_sheet_by_name(name)
     except (CalamineError, ValueError):
         raise UnreadableFile(
             "the sheet cannot be read", where=f"{where}, sheet {name}", remedy="save the workbook again"
         ) from None
+
+
+def _rows_of(sheet: CalamineSheet, name: str, where: str) -> list[list[Any]]:
+    check_width(sheet.total_width, f"{where}, sheet {name}")
+    rows = sheet.to_python(skip_empty_area=False, nrows=MAX_ROWS + 1)
     if len(rows) > MAX_ROWS:
         raise UnreadableFile(
             f"the sheet has more than {MAX_ROWS:,} rows", where=where, remedy="split it or sum it up first"
@@ -73,7 +85,9 @@ def _rows_of(workbook: CalamineWorkbook, name: str, where: str) -> list[list[Any
     return rows
 
 
-def _grid(rows: list[list[Any]], sheets: tuple[str, ...], where: str) -> RawGrid:
+def _grid(
+    rows: list[list[Any]], sheets: tuple[str, ...], where: str, merged: tuple[tuple[int, int, int, int], ...]
+) -> RawGrid:
     width = max(map(len, rows))
     check_width(width, where)
     names = [f"c{index}" for index in range(width)]
@@ -86,7 +100,7 @@ def _grid(rows: list[list[Any]], sheets: tuple[str, ...], where: str) -> RawGrid
     return RawGrid(
         pl.DataFrame(texts, schema=dict.fromkeys(names, pl.String)),
         sheets=sheets,
-        typed=True,
+        merged=merged,
         text_cells=pl.DataFrame(is_text, schema=dict.fromkeys(names, pl.Boolean)),
     )
 
