@@ -24,7 +24,18 @@ def take(page: Page, address: str) -> None:
     sign_in(page, address)
     shoot(page, "desk")
     page.get_by_role("link", name="Visits", exact=True).click()
+    table = page.url
+    expect(page.get_by_role("gridcell").first).to_be_visible()
     shoot(page, "table")
+    page.get_by_label("Add a step").select_option("calculate")
+    page.get_by_label("Name of the new column").fill("Loans a visit")
+    page.get_by_label("It is").press_sequentially("Loans / Vis")
+    expect(page.get_by_role("option").first).to_be_visible()
+    shoot(page, "calculation")
+    page.goto(table + "comparison/")
+    shoot(page, "comparison", whole=True)
+    page.goto(table + "held/")
+    shoot(page, "held", whole=True)
     page.goto(address)
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     report = page.url

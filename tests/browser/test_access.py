@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 pytestmark = pytest.mark.browser
 AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
 SIGNED_OUT = ["/sign-in/", "/sign-up/", "/r/none/", "/nothing/"]
-SIGNED_IN = ["/", "/tables/new/", "/reports/new/"]
+SIGNED_IN = ["/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/"]
 
 
 def csv_file(text):
@@ -42,8 +42,20 @@ def test_pages_of_the_author(author, server, scheme):
         assert violations(page) == [], address
     page.goto(server)
     page.get_by_role("link", name="Visits", exact=True).click()
+    table = page.url
     expect(page.get_by_role("heading", name="What we noticed")).to_be_visible()
+    expect(page.get_by_role("gridcell", name="Alder Lane").first).to_be_visible()
     assert violations(page) == []
+    page.get_by_role("button", name="Visits").first.click()
+    expect(page.get_by_text("Commonest")).to_be_visible()
+    assert violations(page) == []
+    for step in ("merge_spellings", "keep_rows", "calculate", "look_up", "sort"):
+        page.get_by_label("Add a step").select_option(step)
+        expect(page.locator(f"[data-step-type={step}]")).to_be_visible()
+        assert violations(page) == [], step
+    for address in ("held/", "comparison/", "newer/", "delete/"):
+        page.goto(table + address)
+        assert violations(page) == [], address
     page.goto(server)
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     report = page.url
@@ -57,17 +69,23 @@ def test_refused_and_held_files(author, server, scheme):
     page = author
     page.emulate_media(color_scheme=scheme)
     page.goto(server + "/tables/new/")
-    page.get_by_label("The file", exact=True).set_input_files(csv_file("Branch,Visits\n"))
+    page.get_by_label(re.compile("^The file")).set_input_files(csv_file("Branch,Visits\n"))
     page.get_by_role("button", name="Take it in").click()
     expect(page.get_by_role("alert").first).to_contain_text("no rows under it")
     assert violations(page) == []
+    page.goto(server + "/tables/new/")
+    page.get_by_label(re.compile("^The file")).set_input_files(csv_file("Branch," + "x" * 1_100_000 + "\n"))
+    page.get_by_role("button", name="Take it in").click()
+    expect(page.get_by_role("alert")).to_contain_text("no rows under it")
+    assert "/arrivals/" in page.url
+    assert violations(page) == []
     page.goto(server)
     page.get_by_role("link", name="Seedlings").click()
-    page.get_by_role("link", name="Add a newer file").click()
+    page.get_by_role("link", name="Add newer data").click()
     assert violations(page) == []
-    page.get_by_label("The file", exact=True).set_input_files(csv_file("Measured,Treatment\n13/04/2026,Sand\n"))
+    page.get_by_label(re.compile("^The file")).set_input_files(csv_file("Measured,Treatment\n13/04/2026,Sand\n"))
     page.get_by_role("button", name="Take it in").click()
-    expect(page.get_by_role("status")).to_contain_text("arrived as version")
+    expect(page.get_by_role("heading", name=re.compile("waits for you$"))).to_be_visible()
     assert violations(page) == []
     page.goto(server)
     page.get_by_role("link", name=re.compile("^Compost wins")).click()

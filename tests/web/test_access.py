@@ -5,20 +5,30 @@ from django.template.loader import render_to_string
 from django.test import Client
 from django.urls import get_resolver, reverse
 
+from ypsil.web.gather.blobs import keep
 from ypsil.web.gather.models import Arrival
 from ypsil.web.publish.services import publication_of
 
 OPEN = {"sign-in", "sign-out", "sign-up"}
 OWN_DESK = {"desk", "new-table", "new-report"}
-POSTED = {"edit", "undo", "redo", "cancel-arrival"}
+POSTED = {"edit", "undo", "redo", "cancel-arrival", "credits", "rename-table", "recipe", "make-current", "other-sheet"}
+OF_TABLES = {
+    "table", "newer-file", "credits", "table-rows", "table-column", "recipe", "step-form", "completions", "comparison",
+    "held", "rename-table", "delete-table",
+}  # fmt: skip
 
 
 @pytest.fixture
 def addresses(owner, table, report):
     arrival = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv")
+    file = {"makes": "csv", "state": Arrival.State.DONE, "original": keep(b"A")}
+    made = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv", **file)
     values = {
-        "table": (table.uid,), "newer-file": (table.uid,), "original-file": (table.uid, 1),
+        **dict.fromkeys(OF_TABLES, (table.uid,)),
+        **dict.fromkeys(("original-file", "make-current", "other-sheet"), (table.uid, 1)),
+        "prepared-file": (table.uid, "csv"),
         "arrival": (arrival.uid,), "arrival-state": (arrival.uid,), "cancel-arrival": (arrival.uid,),
+        "made-file": (made.uid,),
         "tile-margin": (report.uid, "c1"), "choose": (report.uid, report.read().bands[0].id),
         "report-file": (report.uid, "svg"), "published": (publication_of(report).token,),
     }  # fmt: skip
@@ -47,7 +57,8 @@ def test_private_things_answer_404_to_members_and_lead_strangers_to_signing_in(a
 def test_the_owner_reaches_everything(addresses, owner):
     for name, address in addresses.items():
         if name not in OPEN | {"published"}:
-            assert ask(owner, name, address) in (200, 302, 400), name
+            queries = {"table-column": "?name=Visits", "step-form": "?type=take"}
+            assert ask(owner, name, address + queries.get(name, "")) in (200, 302, 400, 422), name
 
 
 def test_strangers_cannot_tell_what_exists(stranger, addresses, report):

@@ -5,10 +5,9 @@ import json
 import pytest
 
 from tests.factories import VISITS
-from tests.web.conftest import change, file
+from tests.web.conftest import arrive, change
 from ypsil.web.compose.edits import apply_edit
 from ypsil.web.compose.services import page_of, sources_of
-from ypsil.web.gather.arrivals import receive
 
 TITLE = {"type": "change_tile", "tile": "c1", "changes": {"title": "Visits by month"}}
 
@@ -155,14 +154,14 @@ def test_what_people_type_is_never_markup(owner, report):
 
 def test_a_newer_file_redraws_every_tile(owner, table, report):
     before = owner.get(f"/reports/{report.uid}/").content.decode()
-    receive(owner.user, file(VISITS.replace("120", "920")), table=table)
+    arrive(owner, VISITS.replace("120", "920"), table)
     after = owner.get(f"/reports/{report.uid}/").content.decode()
     assert "Jan 2026, 200" in before
     assert "Jan 2026, 1,000" in after
 
 
 def test_a_file_without_a_needed_column_is_held_and_the_last_good_data_stays(owner, table, report):
-    receive(owner.user, file(VISITS.replace("Visits", "Visitors").replace("120", "920")), table=table)
+    arrive(owner, VISITS.replace("Visits", "Visitors").replace("120", "920"), table)
     page = owner.get(f"/reports/{report.uid}/").content.decode()
     assert "Jan 2026, 200" in page
     assert "The report stays with version 1" in page
@@ -170,7 +169,7 @@ def test_a_file_without_a_needed_column_is_held_and_the_last_good_data_stays(own
     assert "no column “Visits”" in page
     held = sources_of(report).held
     assert [(one.newest.number, one.shown.number) for one in held] == [(2, 1)]
-    receive(owner.user, file(VISITS.replace("120", "921")), table=table)
+    arrive(owner, VISITS.replace("120", "921"), table)
     assert "Jan 2026, 1,001" in owner.get(f"/reports/{report.uid}/").content.decode()
     assert sources_of(report).held == []
 

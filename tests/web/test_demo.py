@@ -15,7 +15,7 @@ from ypsil.web.gather.models import Table
 def test_it_loads_once_and_every_tile_has_its_data():
     load_demo()
     load_demo()
-    assert Table.objects.filter(owner__username="sample").count() == 4
+    assert Table.objects.filter(owner__username="sample").count() == 5
     reports = list(Report.objects.all())
     assert len(reports) == 2
     for report in reports:

@@ -5,8 +5,7 @@ import re
 import pytest
 
 from tests.factories import VISITS
-from tests.web.conftest import change, file
-from ypsil.web.gather.arrivals import receive
+from tests.web.conftest import arrive, change
 from ypsil.web.publish.services import publication_of, set_audience, withdraw_link
 
 
@@ -41,7 +40,7 @@ def test_the_preview_is_exactly_what_a_stranger_sees(owner, stranger, report, li
 
 def test_the_link_shows_new_data_and_edits_on_its_next_load(owner, stranger, table, report, link):
     assert "Jan 2026, 200" in stranger.get(link).content.decode()
-    receive(owner.user, file(VISITS.replace("120", "920")), table=table)
+    arrive(owner, VISITS.replace("120", "920"), table)
     assert "Jan 2026, 1,000" in stranger.get(link).content.decode()
     change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"title": "Footfall"}})
     assert "Footfall" in stranger.get(link).content.decode()
@@ -50,7 +49,7 @@ def test_the_link_shows_new_data_and_edits_on_its_next_load(owner, stranger, tab
 def test_an_unchanged_page_is_answered_with_304_and_a_changed_one_is_not(owner, stranger, table, link):
     tag = stranger.get(link).headers["ETag"]
     assert stranger.get(link, headers={"if-none-match": tag}).status_code == 304
-    receive(owner.user, file(VISITS.replace("120", "920")), table=table)
+    arrive(owner, VISITS.replace("120", "920"), table)
     assert stranger.get(link, headers={"if-none-match": tag}).status_code == 200
 
 
@@ -86,5 +85,5 @@ def test_the_whole_report_comes_as_a_file(owner, report, ending, start):
 
 def test_the_proof_says_which_tile_waits_for_what(owner, table, report):
     assert "Every tile has the data" in owner.get(f"/reports/{report.uid}/proof/").content.decode()
-    receive(owner.user, file(VISITS.replace("Visits", "Visitors")), table=table)
+    arrive(owner, VISITS.replace("Visits", "Visitors"), table)
     assert "no column “Visits”" in owner.get(f"/reports/{report.uid}/proof/").content.decode()

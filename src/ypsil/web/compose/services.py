@@ -8,14 +8,17 @@ from dataclasses import dataclass
 
 from django.db.models import QuerySet
 
+from ypsil.core.questions.sentence import sentence
 from ypsil.core.report import Page, ReportTable, compose
 from ypsil.core.report import Report as Document
 from ypsil.core.report.compose import Drawn, draw_narrow
+from ypsil.core.report.document import VisualTile
 from ypsil.core.report.needs import UnmetNeed, unmet_needs
+from ypsil.core.tables import Column
 from ypsil.web.accounts.models import User
 from ypsil.web.compose.models import Report
 from ypsil.web.gather.models import Table, Version
-from ypsil.web.gather.services import columns_of, report_table
+from ypsil.web.gather.services import columns_of, current_preparation, prepared, report_table, tables_of
 
 _REMEMBERED_DRAWINGS = 2000
 
@@ -35,7 +38,7 @@ _drawings = _Drawings()
 
 @dataclass(frozen=True, slots=True)
 class Held:
-    """A table whose newest version a report cannot use: it shows ``shown``, and these tiles need something."""
+    """A table whose newest version waits for its author: reports show ``shown``, and these tiles need something."""
 
     table: Table
     newest: Version
@@ -57,28 +60,20 @@ def reports_of(user: User) -> QuerySet[Report]:
 
 
 def sources_of(report: Report, document: Document | None = None) -> Sources:
-    """Return, for each table of a report, its newest version that every tile can use.
-
-    Where the newest lacks something, the report stays with the last good one; where none ever fitted, with
-    the newest, and the tiles say what they miss.
-    """
+    """Return the tables of a report in the version that each table shows, and what is held back of them."""
     document = document or report.read()
     tables: dict[str, ReportTable] = {}
     held: list[Held] = []
     seen = [str(report.revision)]
-    for table in Table.objects.filter(owner=report.owner_id, uid__in=document.tables()):
-        versions = list(table.versions.all())
-        if not versions:
+    for table in tables_of(report.owner).filter(uid__in=document.tables()):
+        preparation = current_preparation(table)
+        if preparation is None:
             continue
-        needs = unmet_needs(document, table.uid, columns_of(versions[0]))
-        shown = versions[0]
-        if needs:
-            good = (one for one in versions[1:] if not unmet_needs(document, table.uid, columns_of(one)))
-            last_good = next(good, None)
-            held.append(Held(table, versions[0], last_good, needs))
-            shown = last_good or versions[0]
-        tables[table.uid] = report_table(shown)
-        seen.append(f"{table.uid}:{table.name}:{shown.rows_blob_id}")
+        if table.held is not None:
+            needs = unmet_needs(document, table.uid, columns_of(prepared(table, table.held)))
+            held.append(Held(table, table.held, table.current, needs))
+        tables[table.uid] = report_table(table, preparation)
+        seen.append(f"{tables[table.uid].source}:{preparation.rows_blob_id}")
     return Sources(tables, held, hashlib.sha256("\n".join(sorted(seen)).encode()).hexdigest())
 
 
@@ -92,3 +87,23 @@ def page_of(report: Report, sources: Sources | None = None) -> Page:
 def narrow_drawings(page: Page, sources: Sources) -> dict[str, Drawn]:
     """Return the page's visuals as a phone shows them."""
     return draw_narrow(page, sources.tables, _drawings)
+
+
+def unmet_of(owner: User, table_uid: str, columns: tuple[Column, ...]) -> list[tuple[str, UnmetNeed]]:
+    """Return the tiles that a table with these columns would leave without an answer, with their reports' titles."""
+    found = []
+    for report in reports_of(owner):
+        document = report.read()
+        if table_uid in document.tables():
+            found += [(document.title, need) for need in unmet_needs(document, table_uid, columns)]
+    return found
+
+
+def users_of(owner: User, table_uid: str) -> list[tuple[Report, list[str]]]:
+    """Return the reports that show a table, each with the names of its tiles that do."""
+    found = []
+    for report in reports_of(owner):
+        tiles = [tile for tile in report.read().tiles() if isinstance(tile, VisualTile) and tile.table == table_uid]
+        if tiles:
+            found.append((report, [tile.title or sentence(tile.question) for tile in tiles]))
+    return found

@@ -21,7 +21,7 @@ from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
 from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
-from ypsil.web.gather.services import latest_version, profile_of, report_table, tables_of
+from ypsil.web.gather.services import current_preparation, profile_of, report_table, tables_of
 from ypsil.web.middleware import message_data
 
 SHOWN_SUGGESTIONS = 9
@@ -32,7 +32,7 @@ TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragr
 @login_required
 @require_GET
 def desk(request: HttpRequest) -> HttpResponse:
-    tables = [(table, latest_version(table)) for table in tables_of(request.user)]
+    tables = [(table, current_preparation(table)) for table in tables_of(request.user)]
     reports = [
         {
             "report": report,
@@ -149,7 +149,7 @@ def report_margin(request: HttpRequest, uid: str) -> HttpResponse:
 def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
     uids = set(found.read().tables())
     tables = [table for table in tables_of(found.owner) if table.uid in uids]
-    return {"report": found, "used": [(table, latest_version(table)) for table in tables], "held": sources.held}
+    return {"report": found, "used": [(table, current_preparation(table)) for table in tables], "held": sources.held}
 
 
 @login_required
@@ -173,11 +173,10 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
     sources = sources_of(found, document)
     view = next(view for view in page_of(found, sources).tiles() if view.tile.id == tile.id)
     table = tables_of(found.owner).filter(uid=tile.table).first()
-    version = latest_version(table) if table else None
-    if table is None or version is None:
+    preparation = current_preparation(table) if table else None
+    if table is None or preparation is None:
         return {"problem": view.drawn.problem}
-    held = next((one for one in sources.held if one.table.pk == table.pk), None)
-    profile = profile_of(held.shown if held and held.shown else version)
+    profile = profile_of(preparation)
     answer = view.drawn.answer
     return {
         "problem": view.drawn.problem,
@@ -217,9 +216,10 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
 def _suggestions(request: HttpRequest, uid: str, band_id: str, purpose: Any) -> list[dict[str, Any]]:
     found = []
     for table in tables_of(request.user):
-        version = latest_version(table)
-        if version is not None:
-            for one in suggest(purpose, table.uid, report_table(version), profile_of(version)):
+        preparation = current_preparation(table)
+        if preparation is not None:
+            found_table = report_table(table, preparation)
+            for one in suggest(purpose, table.uid, found_table, profile_of(preparation)):
                 found.append((table, one))
     used = set(_report(request, uid).read().tables())
     found.sort(key=lambda pair: -pair[1].score - (0.2 if pair[0].uid in used else 0))

@@ -1,10 +1,11 @@
-"""From an uploaded file to a version: all of it or nothing."""
+"""From uploaded files or pasted text to a version: all of it or nothing."""
 
 from __future__ import annotations
 
 import time
-from dataclasses import asdict
+from collections.abc import Callable
 from pathlib import PurePath
+from typing import Any
 
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
@@ -13,61 +14,99 @@ from django_tasks import task
 
 from ypsil.core.errors import UnreadableFile, YpsilError
 from ypsil.core.tables import Table as CoreTable
-from ypsil.core.tables import frame_to_blob, profile, read_table
+from ypsil.core.tables.bundle import MAX_FILES, bundle
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
-from ypsil.core.tables.read import DELIMITED_ENDINGS, table_name
-from ypsil.core.tables.store import digest
+from ypsil.core.tables.read import ENDINGS, NAMED, WORKBOOK_ENDINGS, Way, read_with_way, table_name
+from ypsil.core.tables.recipe import Recipe, parse_recipe
+from ypsil.core.tables.write import write_table
 from ypsil.web.accounts.models import User
-from ypsil.web.gather.models import Arrival, Blob, Table, Version
+from ypsil.web.gather import holding
+from ypsil.web.gather.blobs import content, forget_unused, keep
+from ypsil.web.gather.models import Arrival, RecipeEdit, Table, Version
+from ypsil.web.gather.preparing import keep_base, prepared, rows_of
+from ypsil.web.gather.recipe_log import refuse_new_problems, save_recipe
 from ypsil.web.middleware import sentence_of
 
 # A file of up to this size is read within the request: that takes well under a second.
 READ_AT_ONCE_BYTES = 1_000_000
 _PROGRESS_EVERY_S = 0.3
+_WIDE_COLUMNS = 200
 
 
 class Cancelled(YpsilError):
     """The person no longer wants the file."""
 
 
-def receive(
-    user: User, upload: UploadedFile | None, *, table: Table | None, name: str = "", sheet: str = ""
-) -> Arrival:
-    """Take in a file for a new table, or as the next version of one.
+def one_file(uploads: list[UploadedFile]) -> tuple[str, bytes]:
+    """Return what was uploaded as one file: itself, or several of one shape as a bundle.
 
-    A small file is a version when this returns; a larger one is read in the background. Raises
-    UnreadableFile, with nothing stored, for a file that is missing, too large, of another type, or
-    whose table's name is taken.
+    Raises UnreadableFile for a file that is missing, too large or of another type.
     """
-    if upload is None or not upload.name:
-        raise UnreadableFile("no file was chosen", remedy="choose a CSV or XLSX file")
-    file_name = PurePath(upload.name).name[-255:]
-    if (upload.size or 0) > MAX_UPLOAD_BYTES:
+    if not uploads or not uploads[0].name:
+        raise UnreadableFile("no file was chosen", remedy=f"choose one: {NAMED}")
+    if len(uploads) > MAX_FILES:
+        what = f"{len(uploads):,} files were chosen; at most {MAX_FILES} are taken in at once"
+        raise UnreadableFile(what, remedy="take them in in parts")
+    size = sum(upload.size or 0 for upload in uploads)
+    names = [PurePath(upload.name or "").name[-255:] for upload in uploads]
+    if size > MAX_UPLOAD_BYTES:
         raise UnreadableFile(
-            f"the file has {(upload.size or 0) // 1024**2:,} MB; at most {MAX_UPLOAD_BYTES // 1024**2} MB are taken in",
-            where=file_name,
+            f"{'the file has' if len(uploads) == 1 else 'together the files have'} {size // 1024**2:,} MB; at most "
+            f"{MAX_UPLOAD_BYTES // 1024**2} MB are taken in",
+            where=names[0],
             remedy="split it or leave out what you do not need",
         )
-    if not file_name.lower().endswith((*DELIMITED_ENDINGS, ".xlsx", ".xlsm")):
-        raise UnreadableFile(
-            "only CSV and XLSX files are read so far", where=file_name, remedy="save the table as one of these"
-        )
+    for name in names:
+        if not name.lower().endswith(ENDINGS):
+            raise UnreadableFile("files of this kind are not read", where=name, remedy=f"give {NAMED}")
+    if len(uploads) == 1:
+        return names[0], uploads[0].read()
+    made = bundle([(name, upload.read()) for name, upload in zip(names, uploads, strict=True)])
+    return f"{table_name(names[0])} and {len(names) - 1} more.zip"[-255:], made
+
+
+def receive(
+    user: User,
+    file_name: str,
+    data: bytes,
+    *,
+    table: Table | None,
+    name: str = "",
+    sheet: str = "",
+    reading: dict[str, Any] | None = None,
+) -> Arrival:
+    """Take in a file for a new table, or as the next version of one; ``reading`` is how a new one is read.
+
+    A small file is a version when this returns; a larger one is read in the background. Raises
+    UnreadableFile, with nothing stored, for a file that cannot be read or whose table's name is taken.
+    """
+    recipe = table.read_recipe() if table else parse_recipe({"reading": reading or {}})
     name = " ".join((table.name if table else name or table_name(file_name)).split())[:200]
     if table is None and Table.objects.filter(owner=user, name=name).exists():
         raise _name_taken(name)
-    data = upload.read()
-    if len(data) <= READ_AT_ONCE_BYTES:
-        core_table = read_table(data, file_name, sheet=sheet or None)
-        version = store_version(user, core_table, data, file_name=file_name, table=table, name=name, sheet=sheet)
-        return Arrival.objects.create(
-            owner=user, table=version.table, name=name, file_name=file_name, state=Arrival.State.DONE, version=version
-        )
+    if not sheet and table is not None and table.current is not None and file_name.lower().endswith(WORKBOOK_ENDINGS):
+        # The sheet that was chosen before is meant again; a workbook without it is refused with those it has.
+        sheet = table.current.sheet
+    arrival = Arrival(owner=user, table=table, name=name, file_name=file_name, sheet=sheet)
+    arrival.recipe = None if table else recipe.model_dump(mode="json")
+    if len(data) <= READ_AT_ONCE_BYTES and not _is_wide(data):
+        read, way = read_with_way(data, file_name, sheet=sheet or None, reading=recipe.reading)
+        with transaction.atomic():
+            version = store_version(arrival, read, way, data, recipe)
+            arrival.table, arrival.version, arrival.state = version.table, version, Arrival.State.DONE
+            arrival.save()
+        return arrival
     with transaction.atomic():
-        arrival = Arrival.objects.create(
-            owner=user, table=table, name=name, file_name=file_name, sheet=sheet, original=keep(data)
-        )
-        transaction.on_commit(lambda: read_arrival.enqueue(arrival.pk))
+        arrival.original = keep(data)
+        arrival.save()
+        transaction.on_commit(lambda: work_on.enqueue(arrival.pk))
     return arrival
+
+
+def _is_wide(data: bytes) -> bool:
+    """Tell whether a text file seems to have so many columns that reading them takes more than a moment."""
+    start = data[:65_536].split(b"\n", 1)[0]
+    return max(start.count(separator) for separator in (b",", b";", b"\t", b"|")) > _WIDE_COLUMNS
 
 
 def _name_taken(name: str) -> UnreadableFile:
@@ -77,82 +116,126 @@ def _name_taken(name: str) -> UnreadableFile:
     )
 
 
-def keep(data: bytes) -> Blob:
-    """Keep bytes under their digest; the same bytes are kept once."""
-    blob, _ = Blob.objects.get_or_create(digest=digest(data), defaults={"content": data})
-    return blob
+def store_version(arrival: Arrival, read: CoreTable, way: Way, data: bytes, recipe: Recipe) -> Version:
+    """Store a read table and its original file as the next version, prepared, in one transaction.
 
-
-def store_version(
-    user: User, read: CoreTable, data: bytes, *, file_name: str, table: Table | None, name: str, sheet: str
-) -> Version:
-    """Store a read table and its original file as the next version, in one transaction."""
-    rows = frame_to_blob(read.frame)
-    found = profile(read.frame, read.columns)
+    It becomes the current one, unless it lacks what reports or steps need: then the table is held.
+    """
     with transaction.atomic():
+        table = arrival.table
         if table is None:
-            table, made = Table.objects.get_or_create(owner=user, name=name)
+            data_of_recipe = recipe.model_dump(mode="json")
+            table, made = Table.objects.get_or_create(
+                owner=arrival.owner, name=arrival.name, defaults={"recipe": data_of_recipe}
+            )
             if not made:
-                raise _name_taken(name)
+                raise _name_taken(arrival.name)
+            RecipeEdit.objects.create(table=table, number=0, recipe=data_of_recipe, author=arrival.owner)
         last = table.versions.aggregate(last=Max("number"))["last"] or 0
-        return Version.objects.create(
-            table=table,
-            number=last + 1,
-            file_name=file_name,
-            sheet=sheet,
-            original=keep(data),
-            rows_blob=keep(rows),
-            row_count=read.rows,
-            columns=[asdict(column) for column in read.columns],
-            values=found.values,
-            grains=found.grains,
-            remarks=[remark.as_json() for remark in read.remarks],
+        version = Version.objects.create(
+            table=table, number=last + 1, file_name=arrival.file_name, sheet=arrival.sheet, original=keep(data)
         )
+        keep_base(version, recipe.reading, read, way)
+        prepared(table, version, recipe)
+        holding.settle(table, version)
+        return version
+
+
+def apply_in_background(table: Table, user: User, recipe: Recipe, said: str) -> Arrival:
+    """Apply a changed recipe to a large table in the background; the change counts once it is done."""
+    with transaction.atomic():
+        arrival = Arrival.objects.create(
+            owner=user,
+            table=table,
+            name=table.name,
+            file_name=table.name,
+            recipe=recipe.model_dump(mode="json"),
+            said=said,
+        )
+        transaction.on_commit(lambda: work_on.enqueue(arrival.pk))
+    return arrival
+
+
+def write_in_background(table: Table, user: User, version: Version, ending: str) -> Arrival:
+    """Make a large file of a version's prepared rows in the background; files made before are forgotten."""
+    for older in Arrival.objects.filter(owner=user, state=Arrival.State.DONE).exclude(makes=""):
+        _finish(older, Arrival.State.DONE)
+        older.delete()
+    with transaction.atomic():
+        arrival = Arrival.objects.create(
+            owner=user, table=table, version=version, name=table.name, file_name=f"{table.name}.{ending}", makes=ending
+        )
+        transaction.on_commit(lambda: work_on.enqueue(arrival.pk))
+    return arrival
 
 
 @task()
-def read_arrival(arrival_id: int) -> None:
-    """Read a waiting file in the background; it ends as a version, or with a message and nothing stored."""
-    waiting = Arrival.objects.filter(pk=arrival_id, state=Arrival.State.WAITING, original__isnull=False)
+def work_on(arrival_id: int) -> None:
+    """Do an arrival's work in the background; it ends done, or with a message and nothing changed."""
+    waiting = Arrival.objects.filter(pk=arrival_id, state=Arrival.State.WAITING)
     # One worker takes it, however often it was put in the queue.
     if not waiting.update(state=Arrival.State.READING, part_done=0.05):
         return
-    arrival = Arrival.objects.select_related("table", "owner").get(pk=arrival_id)
-    data = bytes(Blob.objects.get(pk=arrival.original_id).content)
+    arrival = Arrival.objects.select_related("table", "version", "owner").get(pk=arrival_id)
     try:
-        core_table = read_table(data, arrival.file_name, sheet=arrival.sheet or None, progress=_reporter(arrival))
-        with transaction.atomic():
-            if Arrival.objects.get(pk=arrival.pk).state == Arrival.State.CANCELLED:
-                raise Cancelled("cancelled")
-            version = store_version(
-                arrival.owner,
-                core_table,
-                data,
-                file_name=arrival.file_name,
-                table=arrival.table,
-                name=arrival.name,
-                sheet=arrival.sheet,
-            )
-            _finish(arrival, Arrival.State.DONE, table=version.table, version=version, part_done=1)
+        work = _write_file if arrival.makes else _read_file if arrival.original_id else _apply_recipe
+        work(arrival, _reporter(arrival))
     except Cancelled:
         _finish(arrival, Arrival.State.CANCELLED)
     except YpsilError as problem:
         _finish(arrival, Arrival.State.FAILED, message=sentence_of(problem))
     except Exception:
-        _finish(arrival, Arrival.State.FAILED, message="The file could not be read. Nothing was stored.")
+        _finish(arrival, Arrival.State.FAILED, message="That could not be done. Nothing was changed.")
         raise
 
 
+def _read_file(arrival: Arrival, report: Callable[[float], None]) -> None:
+    data = content(str(arrival.original_id))
+    recipe = arrival.table.read_recipe() if arrival.table else parse_recipe(arrival.recipe or {})
+    sheet = arrival.sheet or None
+    read, way = read_with_way(data, arrival.file_name, sheet=sheet, reading=recipe.reading, progress=report)
+    with transaction.atomic():
+        _stop_if_cancelled(arrival)
+        version = store_version(arrival, read, way, data, recipe)
+        _finish(arrival, Arrival.State.DONE, table=version.table, version=version, part_done=1)
+
+
+def _apply_recipe(arrival: Arrival, report: Callable[[float], None]) -> None:
+    table = arrival.table
+    assert table is not None
+    assert table.current is not None
+    recipe = parse_recipe(arrival.recipe)
+    refuse_new_problems(table, recipe, prepared(table, recipe=recipe, progress=report))
+    with transaction.atomic():
+        _stop_if_cancelled(arrival)
+        save_recipe(table, arrival.owner, recipe, arrival.said)
+        _finish(arrival, Arrival.State.DONE, version=table.current, part_done=1)
+
+
+def _write_file(arrival: Arrival, report: Callable[[float], None]) -> None:
+    assert arrival.table is not None
+    rows = rows_of(prepared(arrival.table, arrival.version))
+    made = write_table(rows, arrival.makes, sheet=arrival.name, progress=report)
+    with transaction.atomic():
+        _stop_if_cancelled(arrival)
+        Arrival.objects.filter(pk=arrival.pk).update(state=Arrival.State.DONE, original=keep(made), part_done=1)
+
+
+def _stop_if_cancelled(arrival: Arrival) -> None:
+    if Arrival.objects.get(pk=arrival.pk).state == Arrival.State.CANCELLED:
+        raise Cancelled("cancelled")
+
+
 def resume() -> None:
-    """Take up again what was being read when the application was last ended, however that came about."""
+    """Take up again what was being done when the application was last ended, however that came about."""
     unfinished = Arrival.objects.filter(state__in=[Arrival.State.WAITING, Arrival.State.READING])
     for pk in list(unfinished.values_list("pk", flat=True)):
         Arrival.objects.filter(pk=pk).update(state=Arrival.State.WAITING)
-        read_arrival.enqueue(pk)
+        work_on.enqueue(pk)
 
 
-def _reporter(arrival: Arrival):  # type: ignore[no-untyped-def]
-    """Return a function that notes the part done, and stops the reading once it is cancelled."""
+def _reporter(arrival: Arrival) -> Callable[[float], None]:
+    """Return a function that notes the part done, and stops the work once it is cancelled."""
     noted = 0.0
 
     def report(part: float) -> None:
@@ -170,15 +253,10 @@ def _reporter(arrival: Arrival):  # type: ignore[no-untyped-def]
 def _finish(arrival: Arrival, state: str, **fields: object) -> None:
     """End an arrival; its copy of the file goes unless a version keeps it."""
     with transaction.atomic():
-        digest_kept = arrival.original_id
+        kept = arrival.original_id
         Arrival.objects.filter(pk=arrival.pk).update(state=state, original=None, **fields)
-        still_used = (
-            Version.objects.filter(original_id=digest_kept).exists()
-            or Version.objects.filter(rows_blob_id=digest_kept).exists()
-            or Arrival.objects.filter(original_id=digest_kept).exists()
-        )
-        if digest_kept and not still_used:
-            Blob.objects.filter(pk=digest_kept).delete()
+        if kept:
+            forget_unused({kept})
 
 
 def cancel(arrival: Arrival) -> None:

@@ -2,58 +2,53 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
-import polars as pl
 from django.db.models import QuerySet
 from django.utils import timezone
 from django.utils.formats import date_format
 
 from ypsil.core.report import ReportTable
-from ypsil.core.tables import Column, Profile, frame_from_blob
+from ypsil.core.tables import Profile
 from ypsil.web.accounts.models import User
-from ypsil.web.gather.models import Blob, Table, Version
+from ypsil.web.gather.blobs import frame_of
+from ypsil.web.gather.models import Preparation, Table
+from ypsil.web.gather.preparing import columns_of, prepared
 
-# The bytes of versions are fetched on their own, never with lists of them.
-_LIGHT = ("original", "rows_blob")
+__all__ = [
+    "columns_of", "current_preparation", "frame_of", "prepared", "profile_of", "report_table", "tables_of",
+]  # fmt: skip
 
 
 def tables_of(user: User) -> QuerySet[Table]:
-    return Table.objects.filter(owner=user)
+    return Table.objects.filter(owner=user).select_related("current", "held")
 
 
-def versions_of(table: Table) -> list[Version]:
-    """Return a table's versions, the newest first, without their bytes."""
-    return list(table.versions.all())
+def current_preparation(table: Table) -> Preparation | None:
+    """Return the rows that reports show: the current version, prepared."""
+    return prepared(table) if table.current is not None else None
 
 
-def latest_version(table: Table) -> Version | None:
-    return table.versions.first()
+def profile_of(preparation: Preparation) -> Profile:
+    values = {name: tuple(found) for name, found in preparation.values.items()}
+    return Profile(columns_of(preparation), values, preparation.row_count, preparation.grains)
 
 
-def columns_of(version: Version) -> tuple[Column, ...]:
-    return tuple(Column(**data) for data in version.columns)
-
-
-def profile_of(version: Version) -> Profile:
-    values = {name: tuple(found) for name, found in version.values.items()}
-    return Profile(columns_of(version), values, version.row_count, version.grains)
-
-
-@lru_cache(maxsize=16)
-def frame_of(digest: str) -> pl.DataFrame:
-    """Return the rows kept under a digest; frames are shared and never changed."""
-    return frame_from_blob(bytes(Blob.objects.get(pk=digest).content))
-
-
-def report_table(version: Version) -> ReportTable:
-    """Return a version as a report sees it."""
-    digest = version.rows_blob_id
-    read = date_format(timezone.localtime(version.created), "j M Y")
+def report_table(table: Table, preparation: Preparation) -> ReportTable:
+    """Return a prepared table as a report sees it."""
+    digest = preparation.rows_blob_id
     return ReportTable(
-        name=version.table.name,
-        columns=columns_of(version),
+        name=table.name,
+        columns=columns_of(preparation),
         frame=lambda: frame_of(digest),
         digest=digest,
-        source=f"{version.table.name} ({version.file_name}, {version.row_count:,} rows, read {read})",
+        source=source_line(table, preparation),
     )
+
+
+def source_line(table: Table, preparation: Preparation) -> str:
+    """Return the line that a report's sources give a table: who made it, where it comes from, its licence."""
+    version = preparation.version
+    read = date_format(timezone.localtime(version.created), "j M Y")
+    named = [table.made_by, table.origin, table.dated, table.licence and f"licence {table.licence}"]
+    read_from = f"{version.file_name}, {preparation.row_count:,} rows, read {read}"
+    line = f"{table.name} ({'; '.join([*filter(None, named), read_from])})"
+    return f"{line}. {table.note}" if table.note else line

@@ -12,7 +12,7 @@ async function look() {
       location.reload();
       return;
     }
-    const said = state === "waiting" ? "The file waits its turn." : `The file is being read: ${Math.round(part * 100)}%.`;
+    const said = state === "waiting" ? "It waits its turn." : `${Math.round(part * 100)}% is done.`;
     section.querySelector("[data-said]").textContent = said;
   }
   setTimeout(look, EVERY_MS);

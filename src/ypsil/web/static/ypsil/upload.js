@@ -6,12 +6,14 @@ const drop = form.querySelector(".drop");
 const said = form.querySelector("[data-too-large]");
 
 function check() {
-  const file = input.files[0];
-  const tooLarge = file && file.size > Number(form.dataset.limit);
+  const files = [...input.files];
+  const bytes = files.reduce((sum, file) => sum + file.size, 0);
+  const tooLarge = bytes > Number(form.dataset.limit);
   said.hidden = !tooLarge;
   if (tooLarge) {
-    const size = Math.round(file.size / 1024 / 1024);
-    said.textContent = `${file.name} has ${size} MB; at most ${form.dataset.limitMb} MB are taken in. Split it or leave out what you do not need.`;
+    const size = Math.round(bytes / 1024 / 1024);
+    const what = files.length > 1 ? "Together the files have" : `${files[0].name} has`;
+    said.textContent = `${what} ${size} MB; at most ${form.dataset.limitMb} MB are taken in. Split it or leave out what you do not need.`;
   }
   return !tooLarge;
 }
@@ -27,6 +29,7 @@ for (const name of ["dragleave", "drop"]) form.addEventListener(name, () => drop
 form.addEventListener("drop", (event) => {
   event.preventDefault();
   if (event.dataTransfer.files.length) {
+    form.querySelector("[name=way][value=file]").click();
     input.files = event.dataTransfer.files;
     check();
   }

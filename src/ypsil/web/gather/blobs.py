@@ -1,0 +1,65 @@
+"""Bytes kept once under their digest, and forgotten when nothing needs them any more."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+
+import polars as pl
+from django.db import transaction
+
+from ypsil.core.tables import frame_from_blob
+from ypsil.core.tables.store import digest
+from ypsil.web.gather.models import Arrival, Blob, Preparation, Table, Version
+
+
+def keep(data: bytes) -> Blob:
+    """Keep bytes under their digest; the same bytes are kept once."""
+    blob, _ = Blob.objects.get_or_create(digest=digest(data), defaults={"content": data})
+    return blob
+
+
+def content(blob_digest: str) -> bytes:
+    return bytes(Blob.objects.get(pk=blob_digest).content)
+
+
+def forget_unused(digests: set[str]) -> None:
+    """Delete those of some bytes that no version, preparation or arrival needs."""
+    for one in digests:
+        used = (
+            Version.objects.filter(original_id=one).exists()
+            or Preparation.objects.filter(rows_blob_id=one).exists()
+            or Arrival.objects.filter(original_id=one).exists()
+        )
+        if not used:
+            Blob.objects.filter(pk=one).delete()
+
+
+def forget_table(table: Table) -> None:
+    """Delete a table with its versions, and the bytes that nothing else needs."""
+    with transaction.atomic():
+        versions = Version.objects.filter(table=table)
+        digests = set(versions.values_list("original_id", flat=True))
+        digests |= set(Preparation.objects.filter(version__in=versions).values_list("rows_blob_id", flat=True))
+        arrivals = Arrival.objects.filter(table=table, original__isnull=False)
+        digests |= {str(digest) for digest in arrivals.values_list("original_id", flat=True)}
+        table.delete()
+        forget_unused(digests)
+
+
+_frames: OrderedDict[str, pl.DataFrame] = OrderedDict()
+_FRAMES_REMEMBERED = 24
+
+
+def frame_of(blob_digest: str) -> pl.DataFrame:
+    """Return the rows kept under a digest; frames are shared and never changed."""
+    found = _frames.get(blob_digest)
+    return remember_frame(blob_digest, frame_from_blob(content(blob_digest)) if found is None else found)
+
+
+def remember_frame(blob_digest: str, frame: pl.DataFrame) -> pl.DataFrame:
+    """Remember rows under their digest, the longest unused ones forgotten first."""
+    _frames[blob_digest] = frame
+    _frames.move_to_end(blob_digest)
+    while len(_frames) > _FRAMES_REMEMBERED:
+        _frames.popitem(last=False)
+    return frame

@@ -1,0 +1,199 @@
+"""The table page's own addresses: its rows, its recipe, the forms of steps, completion while typing."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, render
+from django.template.loader import render_to_string
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_POST
+
+from ypsil.core.errors import YpsilError
+from ypsil.core.tables.calculation import complete
+from ypsil.core.tables.model import KINDS
+from ypsil.core.tables.rows import Rows
+from ypsil.web.gather import recipes
+from ypsil.web.gather.grid import COLUMNS_AT_ONCE, order, page, page_size
+from ypsil.web.gather.models import Table, Version
+from ypsil.web.gather.preparing import base, columns_of, prepared, rows_after, rows_of
+from ypsil.web.gather.recipe_log import step_through
+from ypsil.web.gather.services import tables_of
+from ypsil.web.gather.step_forms import step_form
+from ypsil.web.gather.table_page import KIND_WORDS, column_heads, margin_context
+from ypsil.web.gather.views import asked_version, bad_request
+
+_MOST_FILTERS = 40
+
+
+@login_required
+@require_GET
+def rows(request: HttpRequest, uid: str) -> JsonResponse:
+    """Some rows of a version, in the order asked for; ``after`` shows the table after so many steps."""
+    found = get_object_or_404(tables_of(request.user), uid=uid)
+    version = asked_version(request, found)
+    if version is None:
+        return JsonResponse({"total": 0, "rows": [], "columns": []})
+    try:
+        key, shown, heads = _shown(found, version, request.GET.get("after", ""))
+    except YpsilError as problem:
+        return bad_request(problem)
+    names = shown.names
+    filters = [
+        (names[int(field[1:])], value)
+        for field, value in request.GET.items()
+        if field[:1] == "c" and field[1:].isdigit() and int(field[1:]) < len(names)
+    ]
+    sort = request.GET.get("sort", "")
+    by = names[int(sort[1:])] if sort[:1] == "c" and sort[1:].isdigit() and int(sort[1:]) < len(names) else ""
+    positions = order(
+        key, shown, sort=by, descending=request.GET.get("dir") == "desc", find=request.GET.get("find", "")[:200],
+        filters=tuple(filters[:_MOST_FILTERS]),
+    )  # fmt: skip
+    start = _number(request.GET.get("start"), 0, len(positions))
+    size = page_size(min(len(names), COLUMNS_AT_ONCE))
+    count = _number(request.GET.get("count"), size, size)
+    first = _number(request.GET.get("first"), 0, len(names))
+    shown_rows = page(shown, positions, start, count, first)
+    data: dict[str, Any] = {"total": len(positions), "of": shown.frame.height, "rows": shown_rows}
+    if request.GET.get("columns"):
+        data |= {"columns": heads[first : first + COLUMNS_AT_ONCE], "first": first, "column_count": len(names)}
+    return JsonResponse(data)
+
+
+def _number(text: str | None, default: int, most: int) -> int:
+    return max(0, min(int(text), most)) if text and text.isdigit() else default
+
+
+def _shown(found: Table, version: Version, after: str) -> tuple[str, Rows, list[dict[str, Any]]]:
+    recipe = found.read_recipe()
+    if after.isdigit() and int(after) < len(recipe.steps):
+        shown, _ = rows_after(found, version, recipe, int(after))
+        upto = recipe.model_copy(update={"steps": recipe.steps[: int(after)]})
+        heads = [
+            {
+                "name": name,
+                "kind": field.kind,
+                "kind_word": KIND_WORDS[field.kind],
+                "unit": field.unit or "",
+                "plain": True,
+            }
+            for name, field in shown.fields.items()
+        ]
+        return f"{base(version, recipe.reading).rows_blob_id}:{upto.digest()}", shown, heads
+    preparation = prepared(found, version, recipe)
+    return preparation.rows_blob_id, rows_of(preparation), column_heads(preparation)
+
+
+@login_required
+@require_POST
+def change_recipe(request: HttpRequest, uid: str) -> JsonResponse:
+    """One change of the recipe, as JSON; the reply holds the margin as it is then."""
+    found = get_object_or_404(tables_of(request.user), uid=uid)
+    try:
+        wanted = json.loads(request.body)
+    except (ValueError, RecursionError):
+        wanted = None
+    if not isinstance(wanted, dict) or found.current is None:
+        return JsonResponse({"message": "That could not be understood. Load the page again."}, status=400)
+    if wanted.pop("number", found.recipe_number) != found.recipe_number:
+        said = "The steps were changed in another window; they are shown as they are now. Do it again if it still fits."
+        return JsonResponse({"message": said, **_margin(request, found)}, status=409)
+    try:
+        if wanted.get("action") in ("undo", "redo"):
+            said, work = step_through(found, -1 if wanted["action"] == "undo" else 1), None
+        else:
+            said, work = recipes.change(found, request.user, wanted)
+    except YpsilError as problem:
+        return bad_request(problem)
+    if work is not None:
+        return JsonResponse({"said": said, "arrival": reverse("arrival", args=[work.uid])})
+    return JsonResponse({"said": said, **_margin(request, found)})
+
+
+def _margin(request: HttpRequest, found: Table) -> dict[str, Any]:
+    """Return the margin as it is now, for the page's script to put in."""
+    found.refresh_from_db()
+    assert found.current is not None
+    preparation = prepared(found)
+    context = margin_context(found, found.current, preparation)
+    margin = render_to_string("gather/_margin.html", context, request)
+    return {"margin": margin, "rows": preparation.row_count, "number": found.recipe_number}
+
+
+@login_required
+@require_GET
+def form(request: HttpRequest, uid: str) -> HttpResponse:
+    """The form of a step: a new one of a type, or the one that stands at a place."""
+    found = get_object_or_404(tables_of(request.user), uid=uid)
+    assert found.current is not None
+    recipe = found.read_recipe()
+    at = request.GET.get("at", "")
+    place = int(at) if at.isdigit() and int(at) < len(recipe.steps) else len(recipe.steps)
+    rows_before, _ = rows_after(found, found.current, recipe, place)
+    others = [one for one in tables_of(request.user) if one.pk != found.pk and one.current]
+    given = {name: value for name, value in request.GET.items() if name not in ("at", "type")}
+    step = recipe.steps[place] if place < len(recipe.steps) else None
+    try:
+        context = step_form(step, request.GET.get("type", ""), rows_before, others, _columns_in, given)
+    except YpsilError as problem:
+        return HttpResponse(problem.line(), status=404)
+    return render(request, "gather/_step_form.html", {**context, "table": found, "at": at})
+
+
+def _columns_in(table: Table) -> list[str]:
+    return [one.name for one in columns_of(prepared(table))]
+
+
+@login_required
+@require_GET
+def completions(request: HttpRequest, uid: str) -> JsonResponse:
+    """What could stand at the cursor of a calculation."""
+    found = get_object_or_404(tables_of(request.user), uid=uid)
+    assert found.current is not None
+    recipe = found.read_recipe()
+    at = request.GET.get("at", "")
+    before, _ = rows_after(found, found.current, recipe, int(at) if at.isdigit() else len(recipe.steps))
+    text = request.GET.get("text", "")[:2000]
+    cursor = _number(request.GET.get("cursor"), len(text), len(text))
+    proposals = [
+        {"insert": one.insert, "label": one.label, "what": one.what, "start": one.start, "end": one.end}
+        for one in complete(text, cursor, before.fields)
+    ]
+    return JsonResponse({"proposals": proposals})
+
+
+@login_required
+@require_GET
+def column(request: HttpRequest, uid: str) -> HttpResponse:
+    """A column looked at closely: its facts, its commonest values, and what another kind would lose."""
+    found = get_object_or_404(tables_of(request.user), uid=uid)
+    version = asked_version(request, found)
+    assert version is not None
+    preparation = prepared(found, version)
+    chosen = next((one for one in columns_of(preparation) if one.name == request.GET.get("name")), None)
+    if chosen is None:
+        return HttpResponse("There is no such column any more.", status=404)
+    kind = request.GET.get("kind", "")
+    context: dict[str, Any] = {
+        "column": chosen,
+        "spread": preparation.spreads.get(chosen.name, {}),
+        "head": next(head for head in column_heads(preparation) if head["name"] == chosen.name),
+        "kinds": [(one, KIND_WORDS[one]) for one in KINDS],
+        "kind": kind if kind in KINDS else chosen.kind,
+        "row_count": preparation.row_count,
+        "is_current": version.pk == found.current_id,
+    }
+    if context["kind"] != chosen.kind:
+        unfit = recipes.kind_change(found, chosen.name, kind)
+        step = {"type": "change_kind", "column": chosen.name, "kind": kind}
+        context |= {
+            "unfit": unfit[:30],
+            "unfit_rows": sum(count for _, count in unfit),
+            "unfit_more": max(0, len(unfit) - 30),
+            "change": json.dumps({"action": "add", "step": step}),
+        }
+    return render(request, "gather/_column.html", context)
