@@ -21,6 +21,7 @@ import weasyprint
 from sklearn.feature_extraction.text import CountVectorizer
 from wordcloud import WordCloud
 
+from benchmarks.gather import gather
 from benchmarks.timing import Row, print_rows, side_by_side
 from ypsil.core.cloud import CloudWord, place_words
 from ypsil.core.drawing import scene_to_svg
@@ -225,4 +226,14 @@ def files() -> list[Row]:
 
 
 if __name__ == "__main__":
-    print_rows([*chart(), filter_change(), *reading(), cloud(), phrases(), *files()])
+    print_rows(
+        [
+            *chart(),
+            filter_change(),
+            *reading(),
+            *gather(rows(100_000), rows(1_000_000)),
+            cloud(),
+            phrases(),
+            *files(),
+        ]
+    )

@@ -23,6 +23,21 @@ BRANCHES = {
     "Wether Road": 0.5,
     "Book bus": 0.35,
 }
+AREAS = {
+    "Alder Lane": "Town",
+    "Brack Harbour": "Coast",
+    "Cobble Street": "Town",
+    "Dunmere": "Coast",
+    "Elmstow": "Hills",
+    "Fennick Green": "Hills",
+    "Market Square": "Town",
+    "Thistle Hill": "Hills",
+    "Wether Road": "Coast",
+    "Book bus": "Villages",
+}
+# How a tired hand writes Cobble Street.
+SLIP = "Cobble Steret"
+FIRST_ROW = 4
 FIRST_MONTH = (2024, 10)
 MONTHS = 24
 HEADER = ["Month", "Branch", "Kind", "Visits", "Loans", "Events", "Cost (£)"]
@@ -58,8 +73,12 @@ def visit_rows(months: int) -> list[list[object]]:
     return rows
 
 
-def visits_workbook(months: int = MONTHS) -> bytes:
-    """Return the monthly workbook as the branches send it: a title, odd cells, a total row, a note."""
+def visits_workbook(months: int = MONTHS, *, visits: str = "Visits") -> bytes:
+    """Return the monthly workbook as the branches send it.
+
+    It has a title, months merged over their rows, odd cells, a slip of the hand, a total row and a note.
+    ``visits`` is what the column of visits is called.
+    """
     rows = visit_rows(months)
     book = Workbook()
     sheet = book.active
@@ -67,19 +86,34 @@ def visits_workbook(months: int = MONTHS) -> bytes:
     sheet.title = "visits"
     sheet.append(["Brackenshire Libraries: visits, loans and events"])
     sheet.append([])
-    sheet.append(HEADER)
+    sheet.append([visits if name == "Visits" else name for name in HEADER])
     for number, row in enumerate(rows):
         cells = ["n/a" if cell is None else cell for cell in row]
         if number % 97 == 11:
             # Some branches type their counts with a comma, which the workbook keeps as text.
             cells[3] = f"{row[3]:,}"
+        if number % 160 == 64:
+            cells[1] = SLIP
         sheet.append(cells)
+    a_month = 2 * len(BRANCHES)
+    for first in range(FIRST_ROW, FIRST_ROW + len(rows), a_month):
+        sheet.merge_cells(start_row=first, end_row=first + a_month - 1, start_column=1, end_column=1)
     totals = [sum(row[index] or 0 for row in rows) for index in (3, 4, 5, 6)]  # type: ignore[misc]
     sheet.append(["Total", None, None, *totals])
     sheet.append(["Note: the doors at Dunmere were closed for repairs in July and August 2025"])
     buffer = io.BytesIO()
     book.save(buffer)
     return buffer.getvalue()
+
+
+def branches_csv() -> bytes:
+    """Return what is known of each branch: where it lies and how long it is open."""
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow(["Branch", "Area", "Open hours a week"])
+    for branch, area in AREAS.items():
+        writer.writerow([branch, area, round(18 + 14 * BRANCHES[branch])])
+    return buffer.getvalue().encode()
 
 
 _LIKED = (

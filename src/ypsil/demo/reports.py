@@ -92,9 +92,9 @@ def libraries_report(visits: str, survey: str) -> Report:
             _visual(
                 visits,
                 "column",
-                {"measures": [_sum("Events")], "per": PER_MONTH, "where": LAST_YEAR},
+                {"measures": [_sum("Visits")], "per": [{"column": "Area"}], "where": LAST_YEAR},
                 _place(12, 6, 12, 46),
-                title="Events per month",
+                title="Visits by area in the last 12 months",
             ),
         ),
     )
