@@ -274,7 +274,7 @@ def _draw(parsed: argparse.Namespace) -> None:
 
 
 def _cloud(parsed: argparse.Namespace) -> None:
-    from ypsil.core.questions import Answer, AnswerColumn
+    from ypsil.core.questions import AnswerColumn, answer_of_rows
     from ypsil.core.questions.words import DEFAULT_TERMS
     from ypsil.core.style import HouseStyle
     from ypsil.core.visuals.base import Box
@@ -289,10 +289,10 @@ def _cloud(parsed: argparse.Namespace) -> None:
     if not terms:
         raise YpsilError("no words are left to draw", remedy="try --keep-stop-words or a lower --min-count")
     by_responses = parsed.count == "responses"
-    answer = Answer(
+    answer = answer_of_rows(
         "Words",
         (AnswerColumn("Word in text", "category", "per"), AnswerColumn("Times used", "number", "measure")),
-        tuple((term.term, term.responses if by_responses else term.count) for term in terms),
+        [(term.term, term.responses if by_responses else term.count) for term in terms],
         found.responses,
     )
     style, box = HouseStyle(), Box(parsed.width, parsed.height)

@@ -7,7 +7,7 @@ import pytest
 from tests.factories import ask, csv_table, total
 from ypsil.core.errors import MissingColumns, QuestionRefused
 from ypsil.core.questions import parse_question, sentence
-from ypsil.core.questions.choices import choices, offers
+from ypsil.core.questions.offered import choices, offers
 from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.tables import profile
 
@@ -125,9 +125,19 @@ def test_filters_keep_the_rows_they_name(rule, rows):
         (total("Visitors"), "no column “Visitors”"),
         (total("Branch"), "needs a number column"),
         (total(per=[{"column": "Branch", "by": "month"}]), "cannot be grouped by month"),
-        (total(order={"by": "natural"}), "“order by: natural” is not there yet"),
-        ({"measures": [{"stat": "sum", "column": "Visits", "then": "index"}]}, "“then: index” is not there yet"),
-        (total(per=[{"column": "Visits", "by": {"bins": 5}}]), "“by: bins” is not there yet"),
+        ({"measures": [{"stat": "sum", "column": "Visits", "then": "index"}]}, "needs something to go along"),
+        (
+            {"measures": [{"stat": "sum", "column": "Visits", "then": "change_year"}], "per": [{"column": "Kind"}]},
+            "needs periods of a calendar",
+        ),
+        (
+            {"measures": [{"stat": "mean", "column": "Cost", "then": "running_total"}], "per": [{"column": "Kind"}]},
+            "only sums, counts and parts",
+        ),
+        (total(per=[{"column": "Branch", "by": {"bins": 5}}]), "has no classes of numbers"),
+        (total(per=[{"column": "Visits", "by": {"width": 0.01}}]), "more than 200 classes"),
+        (total(per=[{"column": "Branch"}], split={"column": "Comment", "by": "word"}), "is not split by word"),
+        ({"measures": [{"stat": "count"}], "per": [{"column": "Branch", "by": "row"}]}, "no meaning for a single row"),
         (total(where=[{"column": "Visits", "test": "contains", "values": ["1"]}]), "needs a text column"),
         (total(where=[{"column": "Day", "test": "at_least", "values": ["soon"]}]), "does not fit the date column"),
         (total(per=[{"column": "Day", "by": "month"}], keep=1, rest="Other"), "needs named groups"),
@@ -188,6 +198,22 @@ QUESTIONS = [
         "measures": [{"stat": "distinct", "column": "Branch"}],
         "where": [{"column": "Day", "test": "last", "count": 3, "by": "month"}],
     },
+    {
+        "measures": [
+            {"stat": "sum", "column": "Visits", "then": "moving_average", "window": 3},
+            {"ratio": [{"stat": "sum", "column": "Cost"}, {"stat": "sum", "column": "Visits"}]},
+        ],
+        "per": [{"column": "Day", "by": "month", "gaps": "zero"}],
+        "split": {"column": "Branch"},
+        "where": [{"column": "Cost", "test": "between", "values": [10, 900]}],
+    },
+    {
+        "measures": [{"stat": "share", "within": "split"}],
+        "per": [{"column": "Cost", "by": {"width": 100}}],
+        "split": {"column": "Kind"},
+    },
+    {"measures": [{"stat": "sum", "column": "Visits"}], "per": [{"column": "Branch", "by": "row"}]},
+    {"measures": [{"stat": "count", "then": "running_total"}], "per": [{"column": "Branch"}, {"column": "Kind"}]},
 ]
 
 

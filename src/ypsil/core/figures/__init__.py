@@ -8,7 +8,7 @@ from ypsil.core.figures.numbers import (
     format_number,
     format_share,
 )
-from ypsil.core.figures.periods import GRAINS, Grain, format_period, period_before
+from ypsil.core.figures.periods import GRAINS, Grain, format_period, period_before, year_before
 
 __all__ = [
     "GRAINS",
@@ -21,4 +21,5 @@ __all__ = [
     "format_period",
     "format_share",
     "period_before",
+    "year_before",
 ]

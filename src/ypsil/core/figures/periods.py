@@ -52,3 +52,20 @@ def period_before(start: dt.date, grain: Grain) -> dt.date:
         return start - dt.timedelta(days=7 if grain == "week" else 1)
     index = start.year * 12 + start.month - 1 - months
     return dt.date(index // 12, index % 12 + 1, 1)
+
+
+def year_before(start: dt.date, grain: Grain) -> dt.date | None:
+    """Return the start of the same period a year before; None where that year has none (29 February, week 53).
+
+    >>> year_before(dt.date(2026, 3, 1), "month"), year_before(dt.date(2024, 2, 29), "day")
+    (datetime.date(2025, 3, 1), None)
+    >>> year_before(dt.date(2026, 3, 2), "week")
+    datetime.date(2025, 3, 3)
+    """
+    try:
+        if grain == "week":
+            year, week, _ = start.isocalendar()
+            return dt.date.fromisocalendar(year - 1, week, 1)
+        return start.replace(year=start.year - 1)
+    except ValueError:
+        return None

@@ -8,6 +8,7 @@ from ypsil.core.questions.model import (
     Order,
     Per,
     Question,
+    answer_of_rows,
     parse_question,
 )
 from ypsil.core.questions.sentence import sentence
@@ -22,6 +23,7 @@ __all__ = [
     "Per",
     "Question",
     "answer",
+    "answer_of_rows",
     "check",
     "parse_question",
     "sentence",

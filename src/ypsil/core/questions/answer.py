@@ -2,36 +2,27 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import datetime as dt
+from dataclasses import replace
 from typing import Any
 
 import polars as pl
 
 from ypsil.core.errors import MissingColumns, QuestionRefused
-from ypsil.core.figures import Grain
+from ypsil.core.questions.derived import check_then, part_of_total, worked_out
+from ypsil.core.questions.each_row import answer_each_row, check_each_row
+from ypsil.core.questions.groups import TRUNCATE, Group, check_group, group_of
 from ypsil.core.questions.measures import amount, check_measure, measure_unit
-from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Order, Per, Question
+from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question
+from ypsil.core.questions.ordering import keep_first, members_in_order
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.where import keep_rows
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.questions.words import answer_words
-from ypsil.core.tables.model import Column, Kind
+from ypsil.core.tables.model import Column
 
-_TRUNCATE = {"year": "1y", "quarter": "1q", "month": "1mo", "week": "1w", "day": "1d"}
-
-
-@dataclass(frozen=True, slots=True)
-class _Group:
-    """A column of the answer that rows are grouped by."""
-
-    key: str
-    column: AnswerColumn
-    expression: pl.Expr
-    explode: bool = False
-
-    @property
-    def in_time_order(self) -> bool:
-        return self.column.grain is not None or self.column.kind in ("date", "number")
+_MOST_PERIODS = 100_000
+_COUNTED = ("count", "distinct", "sum")
 
 
 def answer(frame: pl.DataFrame, columns: tuple[Column, ...], question: Question) -> Answer:
@@ -46,17 +37,19 @@ def answer(frame: pl.DataFrame, columns: tuple[Column, ...], question: Question)
     rows = keep_rows(frame, known, question.where)
     if question.words:
         return answer_words(rows, known, question)
-    groups = [_group(per, known, "per", f"per{index}") for index, per in enumerate(question.per)]
+    if question.each_row:
+        return answer_each_row(rows, known, question)
+    groups = [group_of(per, known[per.column], rows, "per", f"per{index}") for index, per in enumerate(question.per)]
     if question.split:
-        groups.append(_group(question.split, known, "split", "split"))
+        groups.append(group_of(question.split, known[question.split.column], rows, "split", "split"))
     base = _base(rows, question)
     rows, notes = _grouped_rows(rows, groups)
     notes += _missing_notes(rows, question)
-    result, more = _aggregate_in_order(rows, groups, question, known)
+    result, columns_of_groups, more = _aggregate_in_order(rows, groups, question, known)
     return Answer(
         sentence(question),
-        (*(group.column for group in groups), *_measure_columns(question, known)),
-        tuple(result.rows()),
+        (*columns_of_groups, *measure_columns(question, known)),
+        result,
         base,
         tuple(notes + more),
     )
@@ -68,76 +61,39 @@ def check(columns: tuple[Column, ...], question: Question) -> None:
     missing = [name for name in question.columns() if name not in known]
     if missing:
         raise MissingColumns(missing, list(known))
-    _refuse_what_is_not_there_yet(question)
+    if question.split and question.split.by in ("word", "row"):
+        raise QuestionRefused(
+            f"an answer is not split by {question.split.by}", remedy="ask per word or row, or split by a column"
+        )
     for measure in question.measures:
         check_measure(measure, known)
-    grouped = (*question.per, *([question.split] if question.split else []))
-    for per in grouped:
-        if per.by != "word":
-            _group(per, known, "per", "check")
-
-
-def _refuse_what_is_not_there_yet(question: Question) -> None:
-    asked = [f"then: {measure.then}" for measure in question.measures if measure.then]
     for per in (*question.per, *([question.split] if question.split else [])):
-        if per.by is not None and not isinstance(per.by, str):
-            asked.append("by: bins" if hasattr(per.by, "bins") else "by: width")
-    if question.order and question.order.by == "natural":
-        asked.append("order by: natural")
-    if question.split and question.split.by == "word":
-        asked.append("split by: word")
-    if asked:
-        raise QuestionRefused(f"“{asked[0]}” is not there yet", remedy="leave it out of the question")
+        check_group(per, known[per.column])
+    grain = _first_grain(question, known)
+    for measure in question.measures:
+        check_then(measure, len(question.per), grain)
+    if question.each_row:
+        check_each_row(question)
 
 
-def _measure_columns(question: Question, known: dict[str, Column]) -> list[AnswerColumn]:
+def _first_grain(question: Question, known: dict[str, Column]) -> Any:
+    if not question.per or known[question.per[0].column].kind != "date":
+        return None
+    return question.per[0].grain or "day"
+
+
+def measure_columns(question: Question, known: dict[str, Column]) -> list[AnswerColumn]:
+    """Describe the measured columns of an answer."""
     return [
-        AnswerColumn(measure_name(measure), "number", "measure", measure_unit(measure, known))
+        AnswerColumn(measure_name(measure, question), "number", "measure", measure_unit(measure, known))
         for measure in question.measures
     ]
 
 
-def _group(per: Per, known: dict[str, Column], role: Any, key: str) -> _Group:
-    column = known[per.column]
-    cell = pl.col(column.name)
-    kind: Kind = column.kind
-    grain: Grain | None = None
-    if per.by is not None and column.kind != "date":
-        raise QuestionRefused(
-            f"“{column.name}” holds {column.kind}, so it cannot be grouped by {per.by}",
-            remedy="choose a date column or leave “by” out",
-        )
-    if column.kind == "date":
-        usual: Grain = "hour" if column.form == "time" else "day"
-        grain = per.by if isinstance(per.by, str) and per.by != "word" else usual
-        if column.form == "time" and grain != "hour":
-            raise QuestionRefused(
-                f"“{column.name}” holds times of the day, so it cannot be grouped by {grain}",
-                remedy="group it by hour",
-            )
-        cell, kind = _by_grain(cell, grain, column.form == "time")
-    elif column.kind == "yesno":
-        cell, kind = (
-            pl.when(cell.is_not_null()).then(pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No"))),
-            "category",
-        )
-    elif column.kind == "list":
-        kind = "category"
-    return _Group(key, AnswerColumn(column.name, kind, role, None, grain), cell, column.kind == "list")
-
-
-def _by_grain(cell: pl.Expr, grain: Grain, is_time: bool) -> tuple[pl.Expr, Kind]:
-    if grain == "weekday":
-        return cell.dt.weekday().cast(pl.Int64), "category"
-    if grain == "hour":
-        return (cell if is_time else cell.cast(pl.Datetime)).dt.hour().cast(pl.Int64), "category"
-    return cell.dt.truncate(_TRUNCATE[grain]).cast(pl.Date), "date"
-
-
-def _grouped_rows(rows: pl.DataFrame, groups: list[_Group]) -> tuple[pl.DataFrame, list[str]]:
+def _grouped_rows(rows: pl.DataFrame, groups: list[Group]) -> tuple[pl.DataFrame, list[str]]:
     """Add the group keys to the rows; rows without one are left out and said."""
     notes = []
-    rows = rows.with_columns(**{group.key: group.expression for group in groups})
+    rows = rows.with_columns(**{group.key: group.cells for group in groups})
     for group in groups:
         if group.explode:
             rows = rows.explode(group.key)
@@ -172,78 +128,115 @@ def _missing_notes(rows: pl.DataFrame, question: Question) -> list[str]:
 
 
 def _aggregate_in_order(
-    rows: pl.DataFrame, groups: list[_Group], question: Question, known: dict[str, Column]
-) -> tuple[pl.DataFrame, list[str]]:
-    """Return the answer's rows, ordered, cut to ``keep`` groups, and notes on what was cut."""
+    rows: pl.DataFrame, groups: list[Group], question: Question, known: dict[str, Column]
+) -> tuple[pl.DataFrame, list[AnswerColumn], list[str]]:
+    """Return the answer's rows, ordered, cut to ``keep`` groups, their columns, and notes on what was cut."""
     names = [f"measure{index}" for index in range(len(question.measures))]
     if not groups:
-        return _aggregate(rows, [], question.measures, known).select(names), []
+        return _aggregate(rows, [], question.measures, known).select(names), [], []
     notes: list[str] = []
     ranks: dict[str, list[Any]] = {}
+    columns = []
+
+    def totals(key: str) -> pl.DataFrame:
+        return _aggregate(rows, [key], question.measures[:1], known)
+
     for position, group in enumerate(groups):
         is_first = position == 0 and group.column.role == "per"
-        order = question.order if is_first else None
-        members = _members_in_order(rows, group, question.measures, known, order)
-        if is_first and question.keep is not None and len(members) > question.keep:
-            cut = len(members) - question.keep
-            members = members[: question.keep]
-            rows, members, note = _cut(rows, group, members, question.rest, cut)
+        order, keep = (question.order, question.keep) if is_first else (None, None)
+        members, is_own = members_in_order(rows[group.key].unique(), group, order, keep is not None, totals)
+        if keep is not None and len(members) > keep:
+            rows, members, note = keep_first(rows, group, members, keep, question.rest)
             notes.append(note)
         ranks[group.key] = members
+        columns.append(replace(group.column, ordered=group.column.ordered or is_own))
     keys = [group.key for group in groups]
     result = _aggregate(rows, keys, question.measures, known)
-    for key, members in ranks.items():
-        ranking = pl.DataFrame({key: members}, schema={key: result.schema[key]}).with_row_index(f"rank-{key}")
+    result, more = _in_order(result, groups, question, ranks)
+    return result.select(keys + names), columns, notes + more
+
+
+def _in_order(
+    result: pl.DataFrame, groups: list[Group], question: Question, ranks: dict[str, list[Any]]
+) -> tuple[pl.DataFrame, list[str]]:
+    """Sort the aggregated rows, fill in what has no rows, and work out what depends on the rows before."""
+    keys = [group.key for group in groups]
+    goes_along = any(measure.then for measure in question.measures)
+    found = result
+    first = groups[0]
+    fills = (first.has_periods and (goes_along or first.gaps is not None)) or first.gaps is not None
+    if fills and first.column.role == "per":
+        ranks = {**ranks, first.key: _all_periods(first, ranks[first.key])}
+    if fills or any(group.members for group in groups):
+        result = _with_every_member(result, groups, ranks, question)
+    for key in keys:
+        ranking = pl.DataFrame({key: ranks[key]}, schema={key: result.schema[key]}).with_row_index(f"rank-{key}")
         result = result.join(ranking, on=key, how="left")
-    return result.sort([f"rank-{key}" for key in keys]).select(keys + names), notes
+    result = result.sort([f"rank-{key}" for key in keys])
+    for index, measure in enumerate(question.measures):
+        name = f"measure{index}"
+        if measure.is_part:
+            result = result.with_columns(part_of_total(name, measure, keys))
+        if measure.then:
+            result = worked_out(result, name, measure, first, keys[1:])
+    added = result.height - found.height
+    if fills and first.gaps is None and added:
+        result = result.join(found.select(keys), on=keys, how="semi", maintain_order="left")
+    if fills and first.gaps and added:
+        said = "count as zero" if first.gaps == "zero" else "are left open"
+        return result, [f"{added:,} periods without rows {said}" if added != 1 else f"1 period without rows {said}"]
+    return result, []
 
 
-def _cut(
-    rows: pl.DataFrame, group: _Group, members: list[Any], rest: str | None, cut: int
-) -> tuple[pl.DataFrame, list[Any], str]:
-    inside = pl.col(group.key).is_in(members)
-    if rest is None:
-        return rows.filter(inside), members, f"{cut:,} more of {group.column.name} are not shown"
-    if rows.schema[group.key] != pl.String:
-        raise QuestionRefused(
-            f"“rest” needs named groups, and {group.column.name} holds {group.column.kind}",
-            remedy="leave “rest” out",
-        )
-    named = pl.when(inside).then(pl.col(group.key)).otherwise(pl.lit(rest)).alias(group.key)
-    ordered = [member for member in members if member != rest] + [rest]
-    return rows.with_columns(named), ordered, f"{cut:,} of {group.column.name} stand together as {rest}"
+def _all_periods(group: Group, found: list[Any]) -> list[Any]:
+    """Return every period from the first to the last of those found, in the order that these stand in."""
+    if group.column.grain in ("weekday", "hour"):
+        every: list[Any] = list(range(1, 8)) if group.column.grain == "weekday" else list(range(24))
+    elif not found or not isinstance(found[0], dt.date):
+        return found
+    else:
+        step = TRUNCATE[group.column.grain or "day"]
+        every = pl.date_range(min(found), max(found), step, eager=True).to_list()
+        if len(every) > _MOST_PERIODS:
+            raise QuestionRefused(
+                f"from the first to the last {group.column.grain} there are {len(every):,}",
+                remedy="ask for longer periods",
+            )
+    return every if found == sorted(found) else found + [period for period in every if period not in set(found)]
 
 
-def _members_in_order(
-    rows: pl.DataFrame,
-    group: _Group,
-    measures: tuple[Measure, ...],
-    known: dict[str, Column],
-    order: Order | None,
-) -> list[Any]:
-    """Return a group column's values in the order they are shown in."""
-    key = group.key
-    if order is None:
-        order = Order(by="name") if group.in_time_order else Order(by="value", descending=True)
-    if order.by == "name":
-        return rows[key].unique().sort(descending=order.descending).to_list()
-    if order.by == "given":
-        found = rows[key].unique().sort().to_list()
-        given = [value for value in order.values if value in found]
-        return given + [value for value in found if value not in given]
-    totals = _aggregate(rows, [key], measures[:1], known)
-    totals = totals.sort(["measure0", key], descending=[order.descending, False], nulls_last=True)
-    return totals[key].to_list()
+def _with_every_member(
+    result: pl.DataFrame, groups: list[Group], ranks: dict[str, list[Any]], question: Question
+) -> pl.DataFrame:
+    """Add the classes and periods that no row falls in: counts and sums of them are zero, or missing by choice."""
+    keys = [group.key for group in groups]
+    grid = pl.DataFrame({"one": [0]})
+    for group in groups:
+        every = group.members or ranks[group.key] if group is groups[0] or group.members else ranks[group.key]
+        members = pl.DataFrame({group.key: list(every)}, schema={group.key: result.schema[group.key]})
+        grid = grid.join(members, how="cross")
+    full = grid.drop("one").join(result.with_columns(pl.lit(True).alias("there")), on=keys, how="left")
+    zero = any(group.members for group in groups) or groups[0].gaps == "zero"
+    counted = [
+        f"measure{index}"
+        for index, measure in enumerate(question.measures)
+        if zero and (measure.stat in _COUNTED or measure.is_part)
+    ]
+    absent = pl.col("there").is_null()
+    return full.with_columns(pl.when(absent).then(0).otherwise(pl.col(name)).alias(name) for name in counted).drop(
+        "there"
+    )
 
 
 def _aggregate(
     rows: pl.DataFrame, keys: list[str], measures: tuple[Measure, ...], known: dict[str, Column]
 ) -> pl.DataFrame:
+    """Return the measures for each group; of a ratio whose sums are averaged later, these as well."""
     amounts = [amount(measure, known).alias(f"measure{index}") for index, measure in enumerate(measures)]
+    for index, measure in enumerate(measures):
+        if measure.ratio and measure.then == "moving_average":
+            names = (f"measure{index}-above", f"measure{index}-below")
+            amounts += [amount(part, known).alias(name) for part, name in zip(measure.ratio, names, strict=True)]
     result = rows.group_by(keys).agg(amounts) if keys else rows.select(amounts)
-    parts = [
-        (pl.col(name) / pl.col(name).sum()).fill_nan(None)
-        for name, measure in zip([f"measure{index}" for index in range(len(measures))], measures, strict=True)
-        if measure.stat == "share" and not measure.values
-    ]
-    return result.with_columns(parts)
+    parts = [part_of_total(f"measure{index}", measure, []) for index, measure in enumerate(measures) if measure.is_part]
+    return result.with_columns(parts) if not keys and parts else result

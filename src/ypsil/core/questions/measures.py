@@ -24,7 +24,11 @@ def check_measure(measure: Measure, known: dict[str, Column]) -> None:
 
 
 def measure_unit(measure: Measure, known: dict[str, Column]) -> str | None:
-    """Return the unit a measure is written with."""
+    """Return the unit a measure is written with; a change of shares is in points of a percent."""
+    if measure.then in ("percent_change", "percent_change_year"):
+        return "%"
+    if measure.then == "index":
+        return None
     if measure.ratio:
         above, below = (measure_unit(part, known) for part in measure.ratio)
         return above if below is None else None

@@ -1,16 +1,19 @@
-"""A question as data. It knows neither polars nor SQL, so that several engines can answer it."""
+"""A question as data, which several engines could answer, and the answer it gets."""
 
 from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any, Literal, get_args
+from functools import cached_property
+from typing import Any, Literal, cast, get_args
 
+import polars as pl
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.figures import Grain
+from ypsil.core.tables.classes import MOST_CLASSES
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tables.model import Kind
 from ypsil.core.text import WordSettings
@@ -43,8 +46,11 @@ class Measure(_Model):
     p: float | None = Field(None, ge=0, le=100)
     ratio: tuple[Measure, Measure] | None = None
     name: str | None = None
+    within: Literal["all", "split", "per"] = Field(
+        "all", description="what a share without values is a part of: everything, its split value, or its group"
+    )
     then: Then | None = None
-    window: int | None = Field(None, ge=1)
+    window: int | None = Field(None, ge=2, le=1000, description="periods of a moving average, 3 unless said")
 
     @model_validator(mode="after")
     def _whole(self) -> Measure:
@@ -58,7 +64,16 @@ class Measure(_Model):
             raise ValueError("only “share” takes “values”")
         if self.values and self.column is None:
             raise ValueError("“share” of “values” needs a “column”")
+        if self.window is not None and self.then != "moving_average":
+            raise ValueError("only “moving_average” takes a “window”")
+        if self.within != "all" and (self.stat != "share" or self.values):
+            raise ValueError("only a “share” without “values” is taken “within” something")
         return self
+
+    @property
+    def is_part(self) -> bool:
+        """Tell whether this is each group's part of a total."""
+        return self.stat == "share" and not self.values
 
     def parts(self) -> Iterator[Measure]:
         """Yield the plain measures this one is made of."""
@@ -70,19 +85,34 @@ class Measure(_Model):
 
 
 class Bins(_Model):
-    bins: int = Field(ge=1, le=200)
+    """So many classes of one width, from the lowest value to the highest."""
+
+    bins: int = Field(ge=1, le=MOST_CLASSES)
 
 
 class Width(_Model):
+    """Classes between the multiples of a width."""
+
     width: float = Field(gt=0)
 
 
 class Per(_Model):
-    """What the answer has a row for: a column's values, its periods, or the words in it."""
+    """What the answer has a row for: a column's values, its periods, its classes, the words in it, or each row.
+
+    ``by: row`` gives one row of the answer for each row of the table, named by the column.
+    """
 
     column: str
-    by: Grain | Literal["word"] | Bins | Width | None = None
+    by: Grain | Literal["word", "row"] | Bins | Width | None = None
     words: WordSettings | None = Field(None, description="how text becomes words, with by: word")
+    gaps: Literal["zero", "open"] | None = Field(
+        None, description="periods without rows: counted as zero, shown as missing, or (unless said) left out"
+    )
+
+    @property
+    def grain(self) -> Grain | None:
+        """The period it groups by, if it does."""
+        return cast("Grain", self.by) if isinstance(self.by, str) and self.by not in ("word", "row") else None
 
 
 class Order(_Model):
@@ -101,6 +131,11 @@ class Question(_Model):
     order: Order | None = None
     keep: int | None = Field(None, ge=1)
     rest: str | None = Field(None, min_length=1)
+
+    @property
+    def each_row(self) -> bool:
+        """Tell whether the answer has a row for each row of the table."""
+        return any(per.by == "row" for per in self.per)
 
     @property
     def words(self) -> WordSettings | None:
@@ -122,31 +157,70 @@ class Question(_Model):
 
 @dataclass(frozen=True, slots=True)
 class AnswerColumn:
-    """A column of an answer; ``grain`` is set for periods, ``unit`` for measures."""
+    """A column of an answer; ``grain`` is set for periods, ``edges`` for classes, ``unit`` for measures.
+
+    ``ordered`` tells that the values stand in an order of their own: time, size, a rating.
+    """
 
     name: str
     kind: Kind
     role: Literal["per", "split", "measure"]
     unit: str | None = None
     grain: Grain | None = None
+    edges: tuple[float, ...] = ()
+    ordered: bool = False
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, eq=False)
 class Answer:
-    """The small table a question gives: rows in order, the base they rest on, what was left out."""
+    """The small table a question gives: rows in order, the base they rest on, what was left out.
+
+    ``frame`` has a column for each of ``columns``, in their order. An answer of each row of a long table has as
+    many, so drawing takes whole columns from it.
+    """
 
     sentence: str
     columns: tuple[AnswerColumn, ...]
-    rows: tuple[tuple[Any, ...], ...]
+    frame: pl.DataFrame
     base: int
     notes: tuple[str, ...] = ()
+
+    @property
+    def height(self) -> int:
+        return self.frame.height
+
+    @cached_property
+    def rows(self) -> tuple[tuple[Any, ...], ...]:
+        return tuple(self.frame.rows())
 
     def of(self, role: Literal["per", "split", "measure"]) -> list[AnswerColumn]:
         return [column for column in self.columns if column.role == role]
 
+    def series(self, column: AnswerColumn) -> pl.Series:
+        return self.frame.to_series(self.columns.index(column))
+
     def values(self, column: AnswerColumn) -> list[Any]:
         index = self.columns.index(column)
-        return [row[index] for row in self.rows]
+        if index not in self._lists:
+            self._lists[index] = self.frame.to_series(index).to_list()
+        return self._lists[index]
+
+    @cached_property
+    def _lists(self) -> dict[int, list[Any]]:
+        return {}
+
+
+def answer_of_rows(
+    sentence: str,
+    columns: tuple[AnswerColumn, ...],
+    rows: list[tuple[Any, ...]],
+    base: int,
+    notes: tuple[str, ...] = (),
+) -> Answer:
+    """Return an answer given row by row."""
+    cells = list(zip(*rows, strict=True)) or [()] * len(columns)
+    frame = pl.DataFrame({f"c{index}": pl.Series(values, strict=False) for index, values in enumerate(cells)})
+    return Answer(sentence, columns, frame, base, notes)
 
 
 def parse_question(data: Any) -> Question:

@@ -5,7 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ypsil.core.questions.model import Measure, Per, Question
-from ypsil.core.questions.wording import ROWS, measure_name, stat_word
+from ypsil.core.questions.wording import (
+    ROWS,
+    classes_words,
+    lower_first,
+    measure_name,
+    stat_word,
+    then_words,
+    whole_words,
+)
 from ypsil.core.tables.conditions import join_or, test_words
 from ypsil.core.text import WordSettings
 
@@ -30,11 +38,20 @@ def sentence(question: Question) -> str:
     """
     if question.words:
         return f"Number of {_counted(question.words)}" + "".join(part.text for part in _tail(question))
-    head = ", ".join(
-        measure_name(measure) if index == 0 else _lower_first(measure_name(measure))
-        for index, measure in enumerate(question.measures)
-    )
+    said = [_said(measure, question) for measure in question.measures]
+    head = ", ".join([said[0], *map(lower_first, said[1:])])
     return head + "".join(part.text for part in _tail(question))
+
+
+def _said(measure: Measure, question: Question) -> str:
+    """Return a measure's name; a ratio with a name of its own says what it divides, so that nobody takes it for a
+    mean of ratios."""
+    name = measure_name(measure, question)
+    if measure.ratio and measure.name:
+        above, below = (lower_first(measure_name(part)) for part in measure.ratio)
+        done = f"{then_words(measure, question)} " if measure.then else ""
+        return f"{name} ({done}{above} divided by {below})"
+    return name
 
 
 def sentence_parts(question: Question) -> list[Part]:
@@ -45,7 +62,7 @@ def sentence_parts(question: Question) -> list[Part]:
     for index, measure in enumerate(question.measures):
         if index:
             parts.append(Part(" and the "))
-        parts += _measure_parts(measure, index)
+        parts += _measure_parts(question, measure, index)
     return parts + _tail(question)
 
 
@@ -54,10 +71,24 @@ def _counted(words: WordSettings) -> str:
     return "uses" if words.count == "occurrences" else "answers"
 
 
-def _measure_parts(measure: Measure, index: int) -> list[Part]:
+def _measure_parts(question: Question, measure: Measure, index: int) -> list[Part]:
+    if measure.then is None:
+        return _plain_parts(question, measure, index)
+    done = Part(then_words(measure, question), f"then:{index}")
+    if measure.then == "running_total" and measure.stat in ("sum", "count"):
+        return [done, Part(" "), Part(measure.column or ROWS, f"measure:{index}")]
+    return [done, Part(" the "), *_plain_parts(question, measure, index)]
+
+
+def _plain_parts(question: Question, measure: Measure, index: int) -> list[Part]:
     if measure.ratio:
-        return [Part(measure_name(measure), f"measure:{index}")]
-    stat = Part(stat_word(measure), f"stat:{index}")
+        above, below = measure.ratio
+        return [
+            *_ratio_part(above, f"above:{index}"),
+            Part(" divided by "),
+            *_ratio_part(below, f"below:{index}"),
+        ]
+    stat = Part("value" if question.each_row else stat_word(measure), f"stat:{index}")
     if measure.stat == "share":
         if measure.values:
             return [
@@ -67,9 +98,19 @@ def _measure_parts(measure: Measure, index: int) -> list[Part]:
                 Part(" that is "),
                 Part(join_or(measure.values), f"values:{index}"),
             ]
-        return [stat, Part(" of all "), Part(measure.column or ROWS, f"measure:{index}")]
+        what, whole = measure.column or ROWS, whole_words(measure, question)
+        before, _, after = whole.partition(what)
+        parts = [stat, Part(" of "), Part(before.strip(), f"within:{index}"), Part(" "), Part(what, f"measure:{index}")]
+        return [*parts, Part(after)] if after else parts
     joint = Part(" ") if measure.stat == "distinct" else Part(" of ")
     return [stat, joint, Part(measure.column or ROWS, f"measure:{index}")]
+
+
+def _ratio_part(measure: Measure, slot: str) -> list[Part]:
+    if measure.column is None:
+        return [Part("number of "), Part(ROWS, slot)]
+    joint = " " if measure.stat == "distinct" else " of "
+    return [Part(f"{stat_word(measure)}{joint}"), Part(measure.column, slot)]
 
 
 def _tail(question: Question) -> list[Part]:
@@ -85,7 +126,8 @@ def _tail(question: Question) -> list[Part]:
         parts += [
             Part(", where " if index == 0 else " and "),
             Part(rule.column, f"where:{index}"),
-            Part(f" {test}"),
+            Part(" "),
+            Part(test, f"where-test:{index}"),
         ]
         if values:
             parts += [Part(" "), Part(values, f"where-values:{index}")]
@@ -111,10 +153,13 @@ def order_words(question: Question) -> str:
 def _per_parts(per: Per, slot: str, grain_slot: str) -> list[Part]:
     if per.by is None:
         return [Part(per.column, slot)]
+    if per.by == "row":
+        return [Part("row", grain_slot), Part(", named by "), Part(per.column, slot)]
     by = per.by if isinstance(per.by, str) else "class"
-    joint = " in " if by == "word" else " of "
-    return [Part(by, grain_slot), Part(joint), Part(per.column, slot)]
-
-
-def _lower_first(text: str) -> str:
-    return text[0].lower() + text[1:]
+    parts = [Part(by, grain_slot), Part(" in " if by == "word" else " of "), Part(per.column, slot)]
+    if not isinstance(per.by, str):
+        parts += [Part(" "), Part(classes_words(per), f"classes-{grain_slot}")]
+    if per.gaps:
+        said = "counted as zero" if per.gaps == "zero" else "left open"
+        parts += [Part(f" ({per.by}s without rows "), Part(said, f"gaps-{grain_slot}"), Part(")")]
+    return parts

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Measure
+from ypsil.core.questions.model import Bins, Measure, Per, Question, Width
 from ypsil.core.tables.conditions import join_or
 
 STAT_WORDS = {
@@ -20,32 +20,112 @@ STAT_WORDS = {
     "share": "share",
 }
 ROWS = "rows"
+DEFAULT_WINDOW = 3
 
 
 def stat_word(measure: Measure) -> str:
+    """Return a statistic's word.
+
+    >>> stat_word(Measure(stat="percentile", column="Age", p=22)), stat_word(Measure(stat="sum", column="Age"))
+    ('22nd percentile', 'total')
+    """
     if measure.stat == "percentile":
-        return f"{format_number(measure.p or 0)}th percentile"
+        return f"{_ordinal(measure.p or 0)} percentile"
     return STAT_WORDS[measure.stat or "count"]
 
 
-def measure_name(measure: Measure) -> str:
-    """Return the name of a measure as a column heading or label.
+def _ordinal(number: float) -> str:
+    whole = int(number)
+    if whole != number or whole % 100 in (11, 12, 13):
+        return f"{format_number(number)}th"
+    return f"{whole}" + {1: "st", 2: "nd", 3: "rd"}.get(whole % 10, "th")
+
+
+def measure_name(measure: Measure, question: Question | None = None) -> str:
+    """Return the name of a measure as a column heading or label; ``question`` tells along what it goes.
 
     >>> measure_name(Measure(stat="sum", column="Visits")), measure_name(Measure(stat="count"))
     ('Total Visits', 'Number of rows')
     >>> measure_name(Measure(stat="share", column="Recommend", values=("Yes",)))
     'Share of Recommend that is Yes'
+    >>> measure_name(Measure(stat="sum", column="Visits", then="moving_average"))
+    'Moving average of total Visits over 3 periods'
     """
+    plain = _plain_name(measure, question)
+    if measure.then is None or measure.name:
+        return plain
+    if measure.then == "running_total":
+        running = {"sum": measure.column, "count": plain[len("Number of ") :]}.get(measure.stat or "")
+        return f"Running total of {running}" if running else f"Running {lower_first(plain)}"
+    if measure.then == "moving_average":
+        return (
+            f"Moving average of {lower_first(plain)} over {measure.window or DEFAULT_WINDOW} {period_word(question)}s"
+        )
+    if measure.then == "index":
+        return f"{plain} as an index, first {period_word(question)} = 100"
+    return f"{then_words(measure, question).capitalize()} {lower_first(plain)}"
+
+
+def _plain_name(measure: Measure, question: Question | None) -> str:
     if measure.name:
         return measure.name
     if measure.ratio:
         above, below = (measure_name(part) for part in measure.ratio)
         return f"{above} / {below}"
-    word = stat_word(measure)
+    if question and question.each_row and measure.column:
+        return measure.column
     if measure.stat == "share":
-        if measure.values:
-            return f"Share of {measure.column} that is {join_or(measure.values)}"
-        return f"Share of all {measure.column or ROWS}"
-    if measure.stat == "count":
-        return f"Number of {measure.column or ROWS}"
-    return f"{word[0].upper()}{word[1:]} {measure.column}"
+        named = f"{measure.column} that is {join_or(measure.values)}" if measure.values else ""
+        return f"Share of {named or whole_words(measure, question)}"
+    what = f"of {measure.column or ROWS}" if measure.stat == "count" else measure.column or ROWS
+    return f"{stat_word(measure).capitalize()} {what}"
+
+
+def whole_words(measure: Measure, question: Question | None) -> str:
+    """Return what a part is a part of: all of it, or that of its split value or group."""
+    what = measure.column or ROWS
+    if measure.within == "split" and question and question.split:
+        return f"the {what} of each {question.split.column}"
+    if measure.within == "per" and question and question.per:
+        first = question.per[0]
+        return f"the {what} of each {first.grain or first.column}"
+    return f"all {what}"
+
+
+def then_words(measure: Measure, question: Question | None) -> str:
+    """Return what is done with a measure along its periods, ready to stand before the measure's name."""
+    period = period_word(question)
+    return {
+        "running_total": "running total of",
+        "change": f"change from the {period} before in",
+        "percent_change": f"percentage change from the {period} before in",
+        "change_year": "change from a year before in",
+        "percent_change_year": "percentage change from a year before in",
+        "moving_average": f"{measure.window or DEFAULT_WINDOW}-{period} moving average of",
+        "index": f"index (first {period} = 100) of",
+    }[measure.then or "running_total"]
+
+
+def period_word(question: Question | None) -> str:
+    """Return the word for one step along the answer: its period, or its group."""
+    if question is None or not question.per:
+        return "period"
+    first = question.per[0]
+    if isinstance(first.by, Bins | Width):
+        return "class"
+    return first.grain or (first.column if first.by is None else "row")
+
+
+def classes_words(per: Per) -> str:
+    """Return how numbers fall into classes, in brackets; nothing for other groups.
+
+    >>> classes_words(Per(column="Age", by={"bins": 12})), classes_words(Per(column="Age", by={"width": 5}))
+    ('(in 12 classes)', '(each 5 wide)')
+    """
+    if isinstance(per.by, Bins):
+        return f"(in {per.by.bins} classes)" if per.by.bins > 1 else "(in one class)"
+    return f"(each {format_number(per.by.width)} wide)" if isinstance(per.by, Width) else ""
+
+
+def lower_first(text: str) -> str:
+    return text[0].lower() + text[1:]

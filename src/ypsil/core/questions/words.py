@@ -5,7 +5,7 @@ from __future__ import annotations
 import polars as pl
 
 from ypsil.core.errors import QuestionRefused
-from ypsil.core.questions.model import Answer, AnswerColumn, Question
+from ypsil.core.questions.model import Answer, AnswerColumn, Question, answer_of_rows
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.tables.model import Column
 from ypsil.core.text import WordSettings, count_terms
@@ -43,13 +43,13 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
         shown.reverse()
     by_responses = settings.count == "responses"
     notes = [f"{len(terms) - len(shown):,} rarer words are not shown"] if len(terms) > len(shown) else []
-    return Answer(
+    return answer_of_rows(
         sentence(question),
         (
             AnswerColumn(f"Word in {column.name}", "category", "per"),
             AnswerColumn("Answers with it" if by_responses else "Times used", "number", "measure"),
         ),
-        tuple((term.term, term.responses if by_responses else term.count) for term in shown),
+        [(term.term, term.responses if by_responses else term.count) for term in shown],
         found.responses,
         tuple(notes),
     )

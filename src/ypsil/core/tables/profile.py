@@ -41,7 +41,8 @@ class Spread:
 class Profile:
     """A table's columns; for those with labels their values from the commonest down, for dates a fitting period.
 
-    ``spreads`` tells how the values of each column lie (of the first few hundred columns).
+    ``spreads`` tells how the values of each column lie (of the first few hundred columns), ``ends`` the lowest and
+    highest value of numbers and dates (these as ISO 8601).
     """
 
     columns: tuple[Column, ...]
@@ -49,6 +50,12 @@ class Profile:
     rows: int
     grains: dict[str, Grain]
     spreads: dict[str, Spread] = field(default_factory=dict)
+    ends: dict[str, tuple[float | str, float | str]] = field(default_factory=dict)
+
+    def years(self, name: str) -> int:
+        """Return how many calendar years a column of days touches; 0 for any other."""
+        ends = [str(end)[:4] for end in self.ends.get(name, ())]
+        return int(ends[1]) - int(ends[0]) + 1 if ends and all(end.isdigit() for end in ends) else 0
 
     def of(self, *kinds: Kind) -> list[Column]:
         return [column for column in self.columns if column.kind in kinds]
@@ -75,7 +82,17 @@ def profile(frame: pl.DataFrame, columns: tuple[Column, ...]) -> Profile:
         if len(spreads) < _SPREADS_OF_COLUMNS:
             spreads[column.name] = found
     grains = {column.name: natural_grain(frame[column.name]) for column in columns if column.kind == "date"}
-    return Profile(columns, values, frame.height, grains, spreads)
+    ends = {column.name: _ends(frame[column.name], column) for column in columns}
+    return Profile(columns, values, frame.height, grains, spreads, {name: pair for name, pair in ends.items() if pair})
+
+
+def _ends(cells: pl.Series, column: Column) -> tuple[float | str, float | str] | None:
+    if column.kind not in ("number", "date") or cells.null_count() == len(cells):
+        return None
+    low, high = cells.min(), cells.max()
+    if column.kind == "date":
+        return (low.isoformat()[:10], high.isoformat()[:10])  # type: ignore[union-attr]
+    return (float(low), float(high)) if math.isfinite(float(low) + float(high)) else None  # type: ignore[arg-type]
 
 
 def _commonest(cells: pl.Series, column: Column, most: int) -> list[tuple[str, int]]:

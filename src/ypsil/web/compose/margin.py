@@ -6,8 +6,8 @@ import json
 from dataclasses import dataclass
 from typing import Any
 
-from ypsil.core.questions.choices import Choice, choices, offers
 from ypsil.core.questions.model import Question
+from ypsil.core.questions.offered import Blank, Choice, choices, offers
 from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.report.document import VisualTile
 from ypsil.core.report.suggest import tile_for
@@ -17,13 +17,14 @@ from ypsil.core.visuals import VISUALS, fit, visual
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    """A line of a word's menu and the edit it makes."""
+    """A line of a word's menu and the edit it makes, once its blanks are filled in."""
 
     label: str
     edit: str
     current: bool = False
     faint: bool = False
     reason: str = ""
+    blanks: tuple[dict[str, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +85,20 @@ def _input_type(schema: dict[str, Any]) -> str:
 
 
 def _items(tile: VisualTile, found: list[Choice]) -> list[Item]:
-    return [Item(choice.label, _edit(tile, choice.question), choice.current) for choice in found]
+    return [
+        Item(
+            choice.label,
+            _edit(tile, choice.question),
+            choice.current,
+            blanks=tuple(_blank(blank) for blank in choice.blanks),
+        )
+        for choice in found
+    ]
+
+
+def _blank(blank: Blank) -> dict[str, str]:
+    path = json.dumps(["changes", "question", *blank.path])
+    return {"label": blank.label, "kind": blank.kind, "value": blank.value, "path": path}
 
 
 def _edit(tile: VisualTile, question: Question) -> str:

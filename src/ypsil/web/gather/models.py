@@ -102,6 +102,7 @@ class Preparation(models.Model):
     columns = models.JSONField()
     values = models.JSONField()
     grains = models.JSONField(default=dict)
+    ends = models.JSONField(default=dict)
     spreads = models.JSONField(default=dict)
     remarks = models.JSONField(default=list)
     results = models.JSONField(default=list)

@@ -152,6 +152,7 @@ def _keep(
                 columns=[asdict(column) for column in columns],
                 values=found.values,
                 grains=found.grains,
+                ends=found.ends,
                 spreads={name: one.as_json() for name, one in found.spreads.items()},
                 **fields,
             )

@@ -29,7 +29,8 @@ def current_preparation(table: Table) -> Preparation | None:
 
 def profile_of(preparation: Preparation) -> Profile:
     values = {name: tuple(found) for name, found in preparation.values.items()}
-    return Profile(columns_of(preparation), values, preparation.row_count, preparation.grains)
+    ends = {name: (low, high) for name, (low, high) in preparation.ends.items()}
+    return Profile(columns_of(preparation), values, preparation.row_count, preparation.grains, ends=ends)
 
 
 def report_table(table: Table, preparation: Preparation) -> ReportTable:

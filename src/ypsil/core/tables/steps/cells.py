@@ -5,11 +5,13 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Literal
 
+import numpy as np
 import polars as pl
 from pydantic import BaseModel, ConfigDict, Field
 
 from ypsil.core.figures import format_number
 from ypsil.core.tables.calculation import compile_calculation
+from ypsil.core.tables.classes import MOST_CLASSES, edges_of_width
 from ypsil.core.tables.convert import as_text, convert
 from ypsil.core.tables.model import Field as ColumnField
 from ypsil.core.tables.numbers_in_text import whole_if_whole
@@ -29,7 +31,6 @@ from ypsil.core.tables.steps.base import (
 
 _PERIODS = ("year", "quarter", "month", "week", "day")
 _TRUNCATE = {"year": "1y", "quarter": "1q", "month": "1mo", "week": "1w", "day": "1d"}
-_MOST_CLASSES = 200
 
 
 class _Part(BaseModel):
@@ -256,7 +257,7 @@ class Classes(Step):
     type: Literal["classes"] = "classes"
     column: str
     width: float | None = Field(None, gt=0)
-    borders: tuple[float, ...] = Field((), max_length=_MOST_CLASSES)
+    borders: tuple[float, ...] = Field((), max_length=MOST_CLASSES)
     period: Literal["year", "quarter", "month", "week", "day"] | None = None
     into: str = Field(max_length=200)
 
@@ -268,8 +269,8 @@ class Classes(Step):
             return Applied(rows.with_column(*self._periods(cells.alias(into), field)))
         borders = sorted(self.borders) or self._even_borders(cells)
         labels = _class_names(borders, percent=field.unit == "%")
-        position = cells.cast(pl.Float64).cut(borders, left_closed=True).to_physical()
-        values = pl.Series(labels).gather(position).alias(into)
+        position = pl.Series(np.searchsorted(borders, cells.cast(pl.Float64).fill_null(0).to_numpy(), side="right"))
+        values = pl.Series(labels).gather(position).set(cells.is_null(), None).alias(into)
         return Applied(rows.with_column(values, ColumnField("category")))
 
     def _periods(self, cells: pl.Series, field: ColumnField) -> tuple[pl.Series, ColumnField]:
@@ -284,10 +285,9 @@ class Classes(Step):
         low, high = cells.min(), cells.max()
         if low is None or high is None:
             return [0.0]
-        first, last = float(low) // self.width, float(high) // self.width  # type: ignore[arg-type]
-        if last - first > _MOST_CLASSES:
-            raise StepRefused(f"that would make more than {_MOST_CLASSES} classes", remedy="make them wider")
-        return [index * self.width for index in range(int(first), int(last) + 2)]
+        if (float(high) - float(low)) / self.width > MOST_CLASSES:  # type: ignore[arg-type]
+            raise StepRefused(f"that would make more than {MOST_CLASSES} classes", remedy="make them wider")
+        return edges_of_width(float(low), float(high), self.width)  # type: ignore[arg-type]
 
     def sentence(self) -> str:
         if self.period:

@@ -2,7 +2,7 @@
 
 import Alpine from "../vendor/alpine-csp.esm.min.js";
 import { bindChooser } from "./chooser.js";
-import { bindFields } from "./fields.js";
+import { bindFields, filledEdit } from "./fields.js";
 import { PageView } from "./page.js";
 import { Saver } from "./save.js";
 
@@ -47,9 +47,10 @@ function start(state) {
   bindFields({ send });
 
   document.addEventListener("click", (event) => {
-    const target = event.target.closest("[data-edit], [data-undo], [data-redo], [data-choose], [data-add-band]");
+    const target = event.target.closest("[data-edit], [data-fill], [data-undo], [data-redo], [data-choose], [data-add-band]");
     if (!target) return;
-    if (target.dataset.edit) {
+    if ("fill" in target.dataset) fill(target.closest("[data-blanks]"));
+    else if (target.dataset.edit) {
       chooser.close();
       view.remember(target);
       send(JSON.parse(target.dataset.edit));
@@ -59,7 +60,22 @@ function start(state) {
     else chooser.open(target.dataset.choose);
   });
 
+  // The menu is closed by hand: what is typed in it must not close it.
+  function fill(group) {
+    const edit = filledEdit(group);
+    if (!edit) return;
+    const word = group.closest(".dropdown").querySelector("[data-bs-toggle]");
+    window.bootstrap.Dropdown.getOrCreateInstance(word).hide();
+    view.remember(word);
+    send(edit);
+  }
+
   document.addEventListener("keydown", (event) => {
+    const blanks = event.target.closest("[data-blanks]");
+    if (blanks && event.key === "Enter" && event.target.matches("input")) {
+      event.preventDefault();
+      return fill(blanks);
+    }
     const typing = event.target.closest("input, textarea, select");
     const key = event.key.toLowerCase();
     if ((event.ctrlKey || event.metaKey) && key === "z" && !typing) {

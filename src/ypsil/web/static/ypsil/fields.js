@@ -19,6 +19,19 @@ function sendOption(field, send) {
   send({ type: "change_tile", tile: holder.dataset.of, changes: { options } });
 }
 
+// A choice of the sentence with blanks: what is typed goes to its place in the question.
+export function filledEdit(group) {
+  const edit = JSON.parse(group.dataset.blanks);
+  for (const input of group.querySelectorAll("input")) {
+    if (!input.reportValidity()) return null;
+    const path = JSON.parse(input.dataset.path);
+    const last = path.pop();
+    const holder = path.reduce((inner, key) => inner[key], edit);
+    holder[last] = valueOf(input);
+  }
+  return edit;
+}
+
 function valueOf(field) {
   if (field.type === "checkbox") return field.checked;
   return field.type === "number" ? Number(field.value) : field.value;

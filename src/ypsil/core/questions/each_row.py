@@ -1,0 +1,83 @@
+"""Questions about each row of a table: nothing is summed up, so that single values can be seen."""
+
+from __future__ import annotations
+
+import polars as pl
+
+from ypsil.core.errors import QuestionRefused
+from ypsil.core.questions.groups import group_of
+from ypsil.core.questions.measures import measure_unit
+from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question
+from ypsil.core.questions.sentence import sentence
+from ypsil.core.questions.wording import measure_name
+from ypsil.core.tables.model import Column
+
+_SINGLE = ("sum", "mean", "median", "min", "max", "first", "last")
+
+
+def check_each_row(question: Question) -> None:
+    """Raise QuestionRefused for measures that a single row does not have."""
+    if len(question.per) > 1:
+        raise QuestionRefused("each row can be shown per one column only", remedy="leave the others out")
+    for measure in question.measures:
+        for part in measure.parts():
+            if part.stat not in _SINGLE or measure.then:
+                raise QuestionRefused(
+                    f"“{measure.then or part.stat}” has no meaning for a single row", remedy="choose a number column"
+                )
+    if question.rest is not None:
+        raise QuestionRefused("rows that are not shown have no sum here", remedy="leave “rest” out")
+
+
+def answer_each_row(rows: pl.DataFrame, known: dict[str, Column], question: Question) -> Answer:
+    """Return a row of the answer for each row of the table; rows without a value for any measure are left out."""
+    groups = [group_of(question.per[0], known[question.per[0].column], rows, "per", "per0")]
+    if question.split:
+        groups.append(group_of(question.split, known[question.split.column], rows, "split", "split"))
+    names = [f"measure{index}" for index in range(len(question.measures))]
+    cells = {name: _value(measure) for name, measure in zip(names, question.measures, strict=True)}
+    base = rows.height
+    result = rows.select(*(_as(group.cells).alias(group.key) for group in groups), **cells)
+    notes = []
+    for group in groups:
+        if lost := result[group.key].null_count():
+            notes.append(f"{_have(lost)} no {group.column.name}")
+    result = result.drop_nulls([group.key for group in groups])
+    empty = result.select(pl.all_horizontal(pl.col(names).is_null()).sum()).item()
+    if empty:
+        notes.append(f"{_have(empty)} no value")
+        result = result.filter(~pl.all_horizontal(pl.col(names).is_null()))
+    result = _sorted(result, question, in_time=groups[0].column.ordered)
+    if question.keep is not None and result.height > question.keep:
+        notes.append(f"{result.height - question.keep:,} more rows are not shown")
+        result = result.head(question.keep)
+    measures = [
+        AnswerColumn(measure_name(measure, question), "number", "measure", measure_unit(measure, known))
+        for measure in question.measures
+    ]
+    return Answer(sentence(question), (*(group.column for group in groups), *measures), result, base, tuple(notes))
+
+
+def _have(count: int) -> str:
+    return f"{count:,} rows have" if count != 1 else "1 row has"
+
+
+def _as(cells: pl.Expr | pl.Series) -> pl.Expr:
+    return pl.lit(cells) if isinstance(cells, pl.Series) else cells
+
+
+def _value(measure: Measure) -> pl.Expr:
+    if measure.ratio:
+        above, below = (_value(part) for part in measure.ratio)
+        return pl.when(below != 0).then(above / below)
+    return pl.col(measure.column or "")
+
+
+def _sorted(result: pl.DataFrame, question: Question, *, in_time: bool) -> pl.DataFrame:
+    order = question.order
+    if order is None:
+        return result.sort("per0", maintain_order=True) if in_time else result
+    if order.by == "given":
+        return result
+    by = "measure0" if order.by == "value" else "per0"
+    return result.sort(by, descending=order.descending, nulls_last=True, maintain_order=True)

@@ -1,0 +1,110 @@
+"""What an answer has a row for: the values, periods and classes of a column."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import polars as pl
+
+from ypsil.core.errors import QuestionRefused
+from ypsil.core.figures import Grain
+from ypsil.core.questions.model import AnswerColumn, Bins, Per, Width
+from ypsil.core.tables.classes import MOST_CLASSES, class_names, class_of, edges_of_width, even_edges
+from ypsil.core.tables.model import Column, Kind
+
+TRUNCATE = {"year": "1y", "quarter": "1q", "month": "1mo", "week": "1w", "day": "1d"}
+Role = Literal["per", "split"]
+
+
+@dataclass(frozen=True, slots=True)
+class Group:
+    """A column of the answer that rows are grouped by; ``members`` are all its values, where they are known."""
+
+    key: str
+    column: AnswerColumn
+    cells: pl.Expr | pl.Series
+    explode: bool = False
+    members: tuple[Any, ...] = ()
+    gaps: Literal["zero", "open"] | None = None
+
+    @property
+    def has_periods(self) -> bool:
+        """Tell whether one period follows another (weekdays and hours come round again)."""
+        return self.column.grain in TRUNCATE
+
+    @property
+    def in_time_order(self) -> bool:
+        return self.column.grain is not None or self.column.kind in ("date", "number")
+
+
+def check_group(per: Per, column: Column) -> None:
+    """Raise QuestionRefused when a column cannot be grouped the way that is asked."""
+    if per.by in (None, "word", "row"):
+        return
+    if isinstance(per.by, Bins | Width):
+        if column.kind != "number":
+            raise QuestionRefused(
+                f"“{column.name}” holds {column.kind}, so it has no classes of numbers",
+                remedy="choose a number column or leave “by” out",
+            )
+        return
+    if column.kind != "date":
+        raise QuestionRefused(
+            f"“{column.name}” holds {column.kind}, so it cannot be grouped by {per.by}",
+            remedy="choose a date column or leave “by” out",
+        )
+    if column.form == "time" and per.by != "hour":
+        raise QuestionRefused(
+            f"“{column.name}” holds times of the day, so it cannot be grouped by {per.by}",
+            remedy="group it by hour",
+        )
+
+
+def group_of(per: Per, column: Column, rows: pl.DataFrame, role: Role, key: str) -> Group:
+    """Return how rows are grouped by a column; raises QuestionRefused for too many classes."""
+    cell = pl.col(column.name)
+    if isinstance(per.by, Bins | Width):
+        return _classes(per.by, column, rows[column.name], role, key)
+    if per.by == "row":
+        return Group(key, AnswerColumn(column.name, column.kind, role, None, None, (), column.kind == "date"), cell)
+    if column.kind == "date":
+        usual: Grain = "hour" if column.form == "time" else "day"
+        grain = per.grain or usual
+        cells, kind = _by_grain(cell, grain, column.form == "time")
+        return Group(key, AnswerColumn(column.name, kind, role, None, grain, (), True), cells, gaps=per.gaps)
+    if column.kind == "yesno":
+        cell = pl.when(cell.is_not_null()).then(pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No")))
+    kind = "category" if column.kind in ("yesno", "list") else column.kind
+    ordered = kind == "number"
+    return Group(key, AnswerColumn(column.name, kind, role, None, None, (), ordered), cell, column.kind == "list")
+
+
+def _by_grain(cell: pl.Expr, grain: Grain, is_time: bool) -> tuple[pl.Expr, Kind]:
+    if grain == "weekday":
+        return cell.dt.weekday().cast(pl.Int64), "category"
+    if grain == "hour":
+        return (cell if is_time else cell.cast(pl.Datetime)).dt.hour().cast(pl.Int64), "category"
+    return cell.dt.truncate(TRUNCATE[grain]).cast(pl.Date), "date"
+
+
+def _classes(by: Bins | Width, column: Column, cells: pl.Series, role: Role, key: str) -> Group:
+    numbers = cells.cast(pl.Float64)
+    numbers = numbers.set(~numbers.is_finite(), None)
+    low, high = numbers.min(), numbers.max()
+    if not isinstance(low, float) or not isinstance(high, float):
+        described = AnswerColumn(column.name, "category", role, None, None, (), True)
+        return Group(key, described, cells.cast(pl.String))
+    if isinstance(by, Width) and (high - low) / by.width > MOST_CLASSES:
+        raise QuestionRefused(
+            f"that would make more than {MOST_CLASSES} classes of “{column.name}”", remedy="make them wider"
+        )
+    is_even = isinstance(by, Bins)
+    edges = even_edges(low, high, by.bins) if isinstance(by, Bins) else edges_of_width(low, high, by.width)
+    names = class_names(edges, unit=column.unit, last_closed=is_even)
+    if len(set(names)) < len(names):
+        raise QuestionRefused(f"the classes of “{column.name}” are too narrow to name", remedy="make them wider")
+    places = pl.Series(class_of(numbers.fill_null(low).to_numpy(), edges))
+    labels = pl.Series(names).gather(places).set(numbers.is_null(), None)
+    described = AnswerColumn(column.name, "category", role, column.unit, None, tuple(edges), True)
+    return Group(key, described, labels, members=tuple(names))
