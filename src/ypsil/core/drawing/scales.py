@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 
 @dataclass(frozen=True, slots=True)
 class LinearScale:
@@ -20,6 +22,13 @@ class LinearScale:
         low, high = self.domain
         start, stop = self.range
         return start + (value - low) / ((high - low) or 1) * (stop - start)
+
+    def all(self, values: np.ndarray) -> np.ndarray:
+        """Map an array of numbers; NaN stays NaN."""
+        low, high = self.domain
+        start, stop = self.range
+        placed: np.ndarray = start + (values - low) / ((high - low) or 1) * (stop - start)
+        return placed
 
 
 @dataclass(frozen=True, slots=True)

@@ -33,6 +33,7 @@ class Rect:
     fill: str
     radius: float = 0
     title: str = ""
+    opacity: float = 1
 
     def moved(self, x: float, y: float) -> Rect:
         return replace(self, x=self.x + x, y=self.y + y)
@@ -47,6 +48,7 @@ class Line:
     stroke: str
     stroke_width: float = 1
     title: str = ""
+    dash: str = ""
 
     def moved(self, x: float, y: float) -> Line:
         return replace(self, x1=self.x1 + x, y1=self.y1 + y, x2=self.x2 + x, y2=self.y2 + y)
@@ -63,6 +65,8 @@ class Path:
     title: str = ""
     x: float = 0
     y: float = 0
+    opacity: float = 1
+    dash: str = ""
 
     def moved(self, x: float, y: float) -> Path:
         return replace(self, x=self.x + x, y=self.y + y)

@@ -86,18 +86,27 @@ def _letters(text: Text) -> str:
     )
 
 
+def _opacity(opacity: float) -> str:
+    return f' opacity="{number(opacity)}"' if opacity != 1 else ""
+
+
+def _dash(dash: str) -> str:
+    return f' stroke-dasharray="{dash}"' if dash else ""
+
+
 def _open(shape: Shape) -> tuple[str, str]:
     if isinstance(shape, Rect):
         radius = f' rx="{number(shape.radius)}"' if shape.radius else ""
         return (
             f'<rect x="{number(shape.x)}" y="{number(shape.y)}" width="{number(shape.width)}" '
-            f'height="{number(shape.height)}"{radius} fill="{shape.fill}"',
+            f'height="{number(shape.height)}"{radius} fill="{shape.fill}"{_opacity(shape.opacity)}',
             "rect",
         )
     if isinstance(shape, Line):
         return (
             f'<line x1="{number(shape.x1)}" y1="{number(shape.y1)}" x2="{number(shape.x2)}" '
-            f'y2="{number(shape.y2)}" stroke="{shape.stroke}" stroke-width="{number(shape.stroke_width)}"',
+            f'y2="{number(shape.y2)}" stroke="{shape.stroke}" stroke-width="{number(shape.stroke_width)}"'
+            f"{_dash(shape.dash)}",
             "line",
         )
     if isinstance(shape, Path):
@@ -107,7 +116,8 @@ def _open(shape: Shape) -> tuple[str, str]:
             else ""
         )
         moved = f' transform="translate({number(shape.x)} {number(shape.y)})"' if shape.x or shape.y else ""
-        return f'<path d="{shape.d}" fill="{shape.fill}"{stroke}{moved}', "path"
+        extra = f"{_dash(shape.dash)}{_opacity(shape.opacity)}"
+        return f'<path d="{shape.d}" fill="{shape.fill}"{stroke}{extra}{moved}', "path"
     anchor = f' text-anchor="{shape.anchor}"' if shape.anchor != "start" else ""
     return (
         f'<text x="{number(shape.x)}" y="{number(shape.y)}"{_font(shape.font)} fill="{shape.fill}"{anchor}',

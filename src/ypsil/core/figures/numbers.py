@@ -122,7 +122,7 @@ def format_share(share: float, *, locale: str = DEFAULT_LOCALE) -> str:
     ('41%', '0.4%', '99.8%', '100%')
     """
     percent = share * 100
-    near_end = 0 < percent < 1 or 99 < percent < 100
+    near_end = 0 < abs(percent) < 1 or 99 < abs(percent) < 100
     return format_number(share, decimals=1 if near_end else 0, unit="%", locale=locale)
 
 

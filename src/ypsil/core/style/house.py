@@ -6,7 +6,7 @@ import hashlib
 
 from pydantic import BaseModel, ConfigDict, field_validator
 
-from ypsil.core.drawing.colour import channels
+from ypsil.core.drawing.colour import channels, mix
 from ypsil.core.drawing.faces import FAMILIES, HUMANIST
 from ypsil.core.drawing.scene import Font
 
@@ -71,6 +71,15 @@ class HouseStyle(BaseModel):
 
     def colour(self, index: int) -> str:
         return self.palette[index % len(self.palette)]
+
+    def ramp(self, part: float) -> str:
+        """Return a colour from pale (0) to the accent (1), for amounts."""
+        return mix(self.paper, self.accent, 0.1 + 0.9 * min(1.0, max(0.0, part)))
+
+    def diverge(self, part: float) -> str:
+        """Return a colour from the second of the palette (−1) by way of pale grey (0) to the accent (1)."""
+        end = self.accent if part >= 0 else self.colour(1)
+        return mix(self.grid, end, min(1.0, abs(part)))
 
     def digest(self) -> str:
         return hashlib.sha256(self.model_dump_json().encode()).hexdigest()
