@@ -20,7 +20,64 @@ MONTHS = total(per=[{"column": "Day", "by": "month"}])
 BRANCHES = total(per=[{"column": "Branch"}])
 SHARE = {"measures": [{"stat": "share", "column": "Open", "values": ["Yes"]}]}
 WORDS = {"measures": [{"stat": "count"}], "per": [{"column": "Comment", "by": "word"}]}
-GOOD = {"bar": BRANCHES, "column": MONTHS, "line": MONTHS, "kpi": MONTHS, "ring": SHARE, "cloud": WORDS}
+KIND = {"column": "Kind"}
+RATIO = {"ratio": [{"stat": "sum", "column": "Cost"}, {"stat": "sum", "column": "Visits"}], "name": "Cost per visit"}
+BOTH = [{"stat": "sum", "column": "Visits"}, {"stat": "sum", "column": "Cost"}]
+ROWS = [{"column": "Branch", "by": "row"}]
+DAYS = [{"column": "Day", "by": "day"}]
+MANY = "Branch,Day,Visits,Cost,Kind\n" + "".join(
+    f"Branch {index % 5},2026-{index // 28 + 1:02d}-{index % 28 + 1:02d},{index * 37 % 101},{index * 17 % 90},"
+    f"{'Adult' if index % 3 else 'Child'}\n"
+    for index in range(120)
+)
+# A question that suits each visual, about the visits unless a table is named.
+GOOD = {
+    "area": MONTHS,
+    "bar": BRANCHES,
+    "binned_scatter": {"measures": BOTH, "per": ROWS},
+    "box": {"measures": BOTH[:1], "per": ROWS},
+    "bubble": {"measures": [*BOTH, {"stat": "count"}], "per": [{"column": "Branch"}]},
+    "bullet": {"measures": BOTH, "per": [{"column": "Branch"}]},
+    "calendar_heat": total(per=DAYS),
+    "cloud": WORDS,
+    "column": MONTHS,
+    "combined": {"measures": [BOTH[0], RATIO], "per": MONTHS["per"]},
+    "density": {"measures": BOTH[:1], "per": ROWS},
+    "diverging_bar": BRANCHES | {"split": KIND},
+    "donut": BRANCHES,
+    "dot_plot": BRANCHES | {"split": KIND},
+    "dumbbell": BRANCHES | {"split": KIND},
+    "funnel": BRANCHES,
+    "heat_table": BRANCHES | {"split": KIND},
+    "histogram": {"measures": [{"stat": "count"}], "per": [{"column": "Visits", "by": {"bins": 4}}]},
+    "icicle": total(per=[{"column": "Branch"}, KIND]),
+    "kpi": MONTHS,
+    "line": MONTHS,
+    "lollipop": BRANCHES,
+    "multiples": MONTHS | {"split": KIND},
+    "pareto": BRANCHES,
+    "pie": BRANCHES,
+    "pyramid": BRANCHES | {"split": KIND},
+    "radar": BRANCHES,
+    "range_bars": {
+        "measures": [{"stat": "min", "column": "Day"}, {"stat": "max", "column": "Day"}],
+        "per": [{"column": "Branch"}],
+    },
+    "ring": SHARE,
+    "scatter": {"measures": BOTH, "per": ROWS},
+    "share_bar": BRANCHES | {"split": KIND},
+    "share_column": MONTHS | {"split": KIND},
+    "slope": BRANCHES | {"split": KIND},
+    "sparkline": MONTHS,
+    "stacked_area": MONTHS | {"split": KIND},
+    "stacked_bar": BRANCHES | {"split": KIND},
+    "stacked_column": MONTHS | {"split": KIND},
+    "strip": {"measures": BOTH[:1], "per": ROWS},
+    "table": BRANCHES,
+    "timeline": {"measures": [{"stat": "min", "column": "Day"}], "per": [{"column": "Branch"}]},
+    "treemap": total(per=[{"column": "Branch"}, KIND]),
+    "waterfall": {"measures": [BOTH[0] | {"then": "change"}], "per": MONTHS["per"]},
+}
 
 
 def drawn(name, question, table=None, box=BOX, **options) -> Scene:
@@ -62,6 +119,24 @@ def test_each_draws_its_data_inside_its_box_with_a_name_and_a_description(name):
 @pytest.mark.parametrize("box", [Box(120, 90), Box(1136, 600)])
 def test_each_can_be_drawn_small_and_large(name, box):
     assert drawn(name, GOOD[name], box=box).shapes
+
+
+@pytest.mark.parametrize("name", sorted(set(VISUALS) - {"cloud"}))
+@pytest.mark.parametrize("box", [Box(358, 270), Box(560, 340)])
+def test_many_values_stay_inside_the_box(name, box):
+    table = csv_table(MANY)
+    question = (
+        GOOD[name] if name != "ring" else {"measures": [{"stat": "share", "column": "Kind", "values": ["Child"]}]}
+    )
+    scene = draw(name, ask(question, table), {}, box, STYLE)
+    assert "Choose" not in scene.description
+    for text in scene.texts():
+        width = text_width(text.text, text.font)
+        left = {"start": text.x, "middle": text.x - width / 2, "end": text.x - width}[text.anchor]
+        assert left >= -1.5
+        assert left + width <= box.width + 1.5, text.text
+        assert 0 <= text.y <= box.height + 1
+    ET.fromstring(scene_to_svg(scene))
 
 
 @pytest.mark.parametrize("name", VISUALS)
@@ -121,8 +196,8 @@ def test_control_characters_in_the_data_break_no_file():
 
 
 def test_column_labels_never_run_into_each_other():
-    names = [f"Reading room number {index}" for index in range(24)]
-    scene = drawn("column", AMOUNTS, table_of(range(1, 25), names))
+    rows_of_months = "".join(f"{2024 + index // 12}-{index % 12 + 1:02d}-01,{index + 1}\n" for index in range(24))
+    scene = drawn("column", MONTHS, csv_table("Day,Visits\n" + rows_of_months))
     rows: dict[float, list[tuple[float, float]]] = {}
     for text in scene.texts():
         if text.anchor == "middle" and text.font.weight == 400:
@@ -132,6 +207,13 @@ def test_column_labels_never_run_into_each_other():
     for spans in rows.values():
         spans.sort()
         assert all(before[1] <= after[0] + 0.5 for before, after in pairwise(spans))
+
+
+def test_columns_whose_names_have_no_room_are_turned():
+    names = [f"Reading room number {index}" for index in range(24)]
+    scene = drawn("column", AMOUNTS, table_of(range(1, 25), names))
+    assert names[0] in texts(scene)
+    assert not any(text.endswith("…") for text in texts(scene))
 
 
 def test_bars_thinner_than_a_line_of_text_are_named_one_in_a_few():

@@ -85,7 +85,13 @@ def _first_grain(question: Question, known: dict[str, Column]) -> Any:
 def measure_columns(question: Question, known: dict[str, Column]) -> list[AnswerColumn]:
     """Describe the measured columns of an answer."""
     return [
-        AnswerColumn(measure_name(measure, question), "number", "measure", measure_unit(measure, known))
+        AnswerColumn(
+            measure_name(measure, question),
+            "number",
+            "measure",
+            measure_unit(measure, known),
+            adds_up=measure.then is None and (measure.stat in ("sum", "count") or measure.is_part),
+        )
         for measure in question.measures
     ]
 
@@ -177,7 +183,11 @@ def _in_order(
         name = f"measure{index}"
         if measure.is_part:
             result = result.with_columns(part_of_total(name, measure, keys))
-        if measure.then:
+        if measure.then and first.has_periods:
+            # Time goes forwards, whatever order the periods are shown in.
+            result = worked_out(result.sort(first.key, maintain_order=True), name, measure, first, keys[1:])
+            result = result.sort([f"rank-{key}" for key in keys])
+        elif measure.then:
             result = worked_out(result, name, measure, first, keys[1:])
     added = result.height - found.height
     if fills and first.gaps is None and added:

@@ -55,7 +55,8 @@ def answer_each_row(rows: pl.DataFrame, known: dict[str, Column], question: Ques
         AnswerColumn(measure_name(measure, question), "number", "measure", measure_unit(measure, known))
         for measure in question.measures
     ]
-    return Answer(sentence(question), (*(group.column for group in groups), *measures), result, base, tuple(notes))
+    columns = (*(group.column for group in groups), *measures)
+    return Answer(sentence(question), columns, result, base, tuple(notes), each_row=True)
 
 
 def _have(count: int) -> str:

@@ -159,7 +159,8 @@ class Question(_Model):
 class AnswerColumn:
     """A column of an answer; ``grain`` is set for periods, ``edges`` for classes, ``unit`` for measures.
 
-    ``ordered`` tells that the values stand in an order of their own: time, size, a rating.
+    ``ordered`` tells that the values stand in an order of their own: time, size, a rating. ``adds_up`` tells that
+    measured values are parts of one whole: sums and counts are, means are not.
     """
 
     name: str
@@ -169,6 +170,7 @@ class AnswerColumn:
     grain: Grain | None = None
     edges: tuple[float, ...] = ()
     ordered: bool = False
+    adds_up: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -184,6 +186,7 @@ class Answer:
     frame: pl.DataFrame
     base: int
     notes: tuple[str, ...] = ()
+    each_row: bool = False
 
     @property
     def height(self) -> int:

@@ -14,11 +14,16 @@ from ypsil.core.report.compose import ReportTable
 from ypsil.core.report.document import VisualTile
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
-from ypsil.core.visuals import VISUALS, fit
+from ypsil.core.visuals import ranked
 from ypsil.core.visuals.base import Purpose
 
 PURPOSES: tuple[Purpose, ...] = get_args(Purpose)
-_MOST_QUESTIONS = 4
+_MOST_QUESTIONS = 5
+_TIMES = 2
+_FEW_ROWS = 2_000
+_FEW_SPLITS = 6
+_CLASSES = 12
+_MOST_POINTS = 200_000
 _READABLE_GROUPS = 60
 _SCALE_VALUES = 11
 _POSITIONS = ("latitude", "longitude", "lat", "lon", "lng")
@@ -45,16 +50,28 @@ def suggest(purpose: Purpose, key: str, table: ReportTable, profile: Profile) ->
         except YpsilError:
             continue
         # The last twelve months of a short table are the whole of it.
-        if (given.columns, given.rows) in seen:
+        key_of = (given.columns, given.rows if given.height <= _FEW_ROWS else rank)
+        if key_of in seen:
             continue
-        seen.add((given.columns, given.rows))
-        for entry in VISUALS.values():
+        seen.add(key_of)
+        for entry, fitness in ranked(given):
             if purpose in entry.purposes:
-                fitness = fit(entry, given)
                 tile = tile_for(key, question, entry.name)
-                score = fitness.score - 0.03 * rank
-                found.append(Suggestion(tile, given, fitness.fits, score, fitness.reason))
-    return sorted(found, key=lambda one: (not one.fits, -one.score))
+                found.append(Suggestion(tile, given, fitness.fits, fitness.score - 0.03 * rank, fitness.reason))
+    found.sort(key=lambda one: (not one.fits, -one.score))
+    return _varied(found)
+
+
+def _varied(found: list[Suggestion]) -> list[Suggestion]:
+    """Leave out what shows more of the same: a visual comes twice at most, and once where it does not fit."""
+    counted: dict[str, int] = {}
+    kept = []
+    for one in found:
+        times = counted.get(one.tile.visual, 0)
+        if times < (_TIMES if one.fits else 1):
+            kept.append(one)
+        counted[one.tile.visual] = times + 1
+    return kept
 
 
 def tile_for(key: str, question: Question, visual: str) -> VisualTile:
@@ -95,14 +112,15 @@ def _questions(purpose: Purpose, profile: Profile) -> list[Question]:
         "how it changes": _how_it_changes,
         "share of a whole": _shares,
         "who is biggest": _who_is_biggest,
+        "how it spreads": _how_it_spreads,
+        "what goes together": _what_goes_together,
         "what people say": _what_people_say,
     }
     return list(makers[purpose](profile))[:_MOST_QUESTIONS]
 
 
 def _measures(profile: Profile) -> list[Measure]:
-    numbers = [column for column in profile.of("number") if column.name.lower() not in _POSITIONS]
-    amounts = [_natural_measure(column, profile.rows) for column in numbers]
+    amounts = [_natural_measure(column, profile.rows) for column in _amounts(profile)]
     return [*amounts[: _MOST_QUESTIONS - 1], Measure(stat="count")]
 
 
@@ -129,22 +147,84 @@ def _how_it_changes(profile: Profile) -> Iterable[Question]:
         per = _natural_per(column, profile)
         measures = _measures(profile)
         yield Question(measures=(measures[0],), per=(per,))
+        for split in _few(profile)[:1]:
+            yield Question(measures=(measures[0],), per=(per,), split=Per(column=split.name))
         last_year = Filter(column=column.name, test="last", count=12, by="month")
         yield Question(measures=(measures[0],), per=(per,), where=(last_year,))
+        if per.grain not in (None, "weekday", "hour") and measures[0].stat in ("sum", "count"):
+            change = measures[0].model_copy(update={"then": "change"})
+            yield Question(measures=(change,), per=(per,), where=(last_year,))
         for measure in measures[1:2]:
             yield Question(measures=(measure,), per=(per,))
 
 
 def _shares(profile: Profile) -> Iterable[Question]:
-    for column in [*profile.of("yesno"), *_named(profile)]:
+    for column in profile.of("yesno")[:2]:
+        yield Question(measures=(Measure(stat="share", column=column.name, values=("Yes",)),))
+    named = _named(profile)
+    measure = next((one for one in _measures(profile) if one.stat in ("sum", "count")), Measure(stat="count"))
+    for column in sorted(named, key=lambda one: one.distinct)[:1]:
+        yield Question(measures=(measure,), per=(Per(column=column.name),))
+    if len(named) > 1:
+        outer, inner = sorted(named[:2], key=lambda one: one.distinct)
+        yield Question(measures=(measure,), per=(Per(column=outer.name), Per(column=inner.name)))
+        if outer.distinct <= _FEW_SPLITS:
+            yield Question(measures=(measure,), per=(Per(column=inner.name),), split=Per(column=outer.name))
+    for column in named[:1]:
         values = profile.values.get(column.name, ())[:1]
-        if values:
-            yield Question(measures=(Measure(stat="share", column=column.name, values=values),))
+        yield Question(measures=(Measure(stat="share", column=column.name, values=values),))
 
 
 def _who_is_biggest(profile: Profile) -> Iterable[Question]:
-    for column in _named(profile):
-        yield Question(measures=(_measures(profile)[0],), per=(Per(column=column.name),))
+    measure = _measures(profile)[0]
+    for column in _named(profile)[:3]:
+        yield Question(measures=(measure,), per=(Per(column=column.name),))
+    for column in _named(profile)[:1]:
+        for split in _few(profile)[:1]:
+            if split != column:
+                yield Question(measures=(measure,), per=(Per(column=column.name),), split=Per(column=split.name))
+
+
+def _how_it_spreads(profile: Profile) -> Iterable[Question]:
+    numbers = _amounts(profile)
+    for column in numbers[:2]:
+        classes = Per.model_validate({"column": column.name, "by": {"bins": _CLASSES}})
+        yield Question(measures=(Measure(stat="count"),), per=(classes,))
+    for column in numbers[:1]:
+        for named in _named(profile)[:2]:
+            each = Per(column=named.name, by="row")
+            yield Question(measures=(Measure(stat="sum", column=column.name),), per=(each,))
+    for column in _named(profile)[:1]:
+        yield Question(measures=(Measure(stat="count"),), per=(Per(column=column.name),))
+
+
+def _what_goes_together(profile: Profile) -> Iterable[Question]:
+    numbers, named = _amounts(profile), _named(profile)
+    by = next(iter(named), next(iter(profile.columns), None))
+    if len(numbers) > 1 and by is not None and profile.rows <= _MOST_POINTS:
+        pair = tuple(Measure(stat="sum", column=column.name) for column in numbers[:2])
+        yield Question(measures=pair, per=(Per(column=by.name, by="row"),))
+        if named:
+            yield Question(measures=pair, per=(Per(column=named[0].name),))
+    for column in profile.of("date")[:1]:
+        for split in named[:1]:
+            measure = _measures(profile)[0]
+            per = Per(column=column.name, by="quarter" if column.form is None else profile.grains.get(column.name))
+            yield Question(measures=(measure,), per=(Per(column=split.name),), split=per)
+    for split in _few(profile)[:1]:
+        for column in [one for one in named if one != split][:1]:
+            yield Question(
+                measures=(_measures(profile)[0],), per=(Per(column=column.name),), split=Per(column=split.name)
+            )
+
+
+def _amounts(profile: Profile) -> list[Column]:
+    return [column for column in profile.of("number") if column.name.lower() not in _POSITIONS]
+
+
+def _few(profile: Profile) -> list[Column]:
+    """Columns with so few values that they can split an answer."""
+    return [column for column in _named(profile) if column.distinct <= _FEW_SPLITS]
 
 
 def _named(profile: Profile) -> list[Column]:

@@ -1,7 +1,8 @@
-"""What a visual is: declared needs, a purpose, an options model and one draw function."""
+"""What a visual is: declared needs, a purpose, an options model, advice as data, and one draw function."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
@@ -9,10 +10,17 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict
 
 from ypsil.core.drawing.scene import Scene
+from ypsil.core.figures import Grain
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 
-Purpose = Literal["how much", "how it changes", "share of a whole", "who is biggest", "what people say"]
+Purpose = Literal[
+    "how much", "how it changes", "share of a whole", "who is biggest", "how it spreads", "what goes together",
+    "what people say",
+]  # fmt: skip
+Use = Literal["any", "needed", "never"]
+COMMON = "common practice, no source"
+MANY = math.inf
 
 
 class Options(BaseModel):
@@ -30,16 +38,88 @@ class Box:
 
 
 @dataclass(frozen=True, slots=True)
-class Needs:
-    """What an answer must have: measures, a grouping column or none, a split or none, and how many groups."""
+class Facts:
+    """What matters about an answer for choosing a visual.
 
-    measures: tuple[int, int] = (1, 1)
-    per: tuple[int, int] = (1, 1)
-    split: bool = False
-    dates: Literal["any", "needed", "never"] = "any"
-    groups: tuple[int, int] = (1, 60)
+    ``groups`` counts the different values of the first grouping column, ``series`` the split values (or the
+    measures, where there are several and no split), ``values`` all measured values.
+    """
+
+    measures: int
+    per: int
+    split: bool
+    groups: int
+    series: int
+    values: int
+    time: bool
+    grain: Grain | None
+    ordered: bool
+    words: bool
+    each_row: bool
+    classes: bool
+    numbers: bool
+    moments: bool
+    share: bool
+    negative: bool
+    parts: bool
+    one_unit: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Needs:
+    """What an answer must have. Ranges are from–to, both included.
+
+    ``split_measures`` is how many measures a split answer may have; ``ordered`` tells that the groups must have an
+    order, ``negative`` that negative values can be shown, ``parts`` that the values must be parts of one whole,
+    ``moments`` that the values are dates.
+    """
+
+    measures: tuple[float, float] = (1, 1)
+    per: tuple[float, float] = (1, 1)
+    split: Use = "never"
+    series: tuple[float, float] = (1, 60)
+    groups: tuple[float, float] = (1, 60)
+    dates: Use = "any"
+    words: Use = "any"
+    each_row: Use = "never"
+    classes: Use = "any"
+    negative: bool = True
+    parts: bool = False
     shares: bool = False
-    words: Literal["any", "needed"] = "any"
+    one_unit: bool = True
+    ordered: bool = False
+    split_measures: int = 1
+    moments: bool = False
+    grain: Grain | None = None
+    values: tuple[float, float] = (1, MANY)
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """One piece of advice: where all of ``when`` holds, the visual suits so well (0 to 1), for this reason.
+
+    A condition is a fact's name with a range (numbers) or a truth. The first rule that holds is taken; ``{groups}``
+    and the other facts can stand in the reason.
+    """
+
+    score: float
+    reason: str
+    when: tuple[tuple[str, tuple[float, float] | bool], ...] = ()
+    source: str = COMMON
+
+    def holds(self, facts: Facts) -> bool:
+        for name, wanted in self.when:
+            value = getattr(facts, name)
+            if isinstance(wanted, bool):
+                if bool(value) is not wanted:
+                    return False
+            elif not wanted[0] <= value <= wanted[1]:
+                return False
+        return True
+
+
+def rule(score: float, reason: str, /, source: str = COMMON, **when: tuple[float, float] | bool) -> Rule:
+    return Rule(score, reason, tuple(when.items()), source)
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,8 +142,109 @@ class Visual:
     needs: Needs
     options: type[Options]
     draw: Callable[[Answer, Any, Box, HouseStyle], Scene]
-    best_for: Callable[[Answer], tuple[float, str]]
-    default_size: tuple[int, int] = (8, 40)  # columns of the page's grid, rows of 8 px
+    advice: tuple[Rule, ...]
+    default_size: tuple[int, int] = (12, 42)  # columns of the page's grid, rows of 8 px
+
+
+def facts(answer: Answer) -> Facts:
+    """Return what matters about an answer for choosing a visual."""
+    per, split, measures = answer.of("per"), answer.of("split"), answer.of("measure")
+    groups = answer.series(per[0]).n_unique() if per else answer.height
+    columns = [answer.series(column) for column in measures]
+    numeric = [column.drop_nulls() for column in columns if column.dtype.is_numeric()]
+    present = [column for column in numeric if len(column)]
+    lows = [float(column.min()) for column in present]  # type: ignore[arg-type]
+    highs = [float(column.max()) for column in present]  # type: ignore[arg-type]
+    first = per[0] if per else None
+    return Facts(
+        measures=len(measures),
+        per=len(per),
+        split=bool(split),
+        groups=groups,
+        series=answer.series(split[0]).n_unique() if split else len(measures),
+        values=answer.height * len(measures),
+        time=first is not None and first.kind == "date",
+        grain=first.grain if first else None,
+        ordered=first is not None and first.ordered,
+        words=is_words(answer),
+        each_row=answer.each_row,
+        classes=first is not None and bool(first.edges),
+        numbers=bool(present),
+        moments=bool(columns) and all(column.dtype.is_temporal() for column in columns),
+        share=measures[0].unit == "%" and min(lows, default=0) >= 0 and max(highs, default=0) <= 1,
+        negative=min(lows, default=0) < 0,
+        parts=all(column.adds_up for column in measures) and min(lows, default=0) >= 0 and max(highs, default=0) > 0,
+        one_unit=len({column.unit for column in measures}) <= 1,
+    )
+
+
+def fit(entry: Visual, given: Facts) -> Fit:
+    """Return how well a visual suits an answer with these facts."""
+    reason = unmet(entry.needs, given)
+    if reason:
+        return Fit(False, 0.0, reason)
+    found = next((one for one in entry.advice if one.holds(given)), None)
+    if found is None:
+        return Fit(True, 0.3, entry.purpose)
+    return Fit(True, found.score, found.reason.format(**{name: _said(given, name) for name in Facts.__slots__}))
+
+
+def _said(given: Facts, name: str) -> str:
+    value = getattr(given, name)
+    return f"{value:,}" if isinstance(value, int) and not isinstance(value, bool) else str(value)
+
+
+def unmet(needs: Needs, given: Facts) -> str:
+    """Return what an answer lacks, in words, or an empty string."""
+    rules = (
+        *_about_shape(needs, given),
+        (needs.dates == "needed" and given.per > 0 and not given.time, "it needs periods of time"),
+        (needs.dates == "never" and given.time, "it does not show periods of time"),
+        (needs.words == "needed" and not given.words, "it needs the words of a text column"),
+        (needs.classes == "needed" and not given.classes, "it needs numbers in classes"),
+        (needs.each_row == "needed" and not given.each_row, "it shows single rows, and these are summed up"),
+        (needs.each_row == "never" and given.each_row, "it shows groups, and these are single rows"),
+        (given.groups > needs.groups[1], f"it can carry {needs.groups[1]} values, and there are {given.groups:,}"),
+        (given.groups < needs.groups[0], f"it needs at least {needs.groups[0]} values"),
+        (given.values > needs.values[1], f"it can carry {needs.values[1]:,} marks, and there are {given.values:,}"),
+        (given.series > needs.series[1], f"it can carry {needs.series[1]} series, and there are {given.series:,}"),
+        (given.series < needs.series[0], f"it needs at least {needs.series[0]} series to compare"),
+        (needs.moments and not given.moments, "it needs dates as its values, such as the first day"),
+        (not given.numbers and not needs.moments, "its values are not numbers"),
+        (needs.grain is not None and given.grain != needs.grain, f"it needs one value a {needs.grain}"),
+        (needs.one_unit and not given.one_unit, "its measures have different units"),
+        (needs.ordered and not (given.ordered or given.time), "it needs groups in an order, such as months"),
+        (not needs.negative and given.negative, "it shows amounts, and these include negative values"),
+        (needs.parts and not given.parts, "it needs parts of one whole, such as sums or counts"),
+        (needs.shares and not given.share, "it needs a share, from 0% to 100%"),
+    )
+    return next((reason for unfit, reason in rules if unfit), "")
+
+
+def _about_shape(needs: Needs, given: Facts) -> tuple[tuple[bool, str], ...]:
+    least, most = needs.measures
+    shows = f"it shows {_count(most)}, and there are {given.measures}"
+    wanted = f"it needs {_count(least)}, and there is {given.measures}"
+    one_value = "it shows one value, not one for each group"
+    return (
+        (given.measures < least, wanted if given.measures == 1 else "it needs a measure"),
+        (given.measures > most, shows),
+        (given.per < needs.per[0], _lacks_groups(needs)),
+        (given.per > needs.per[1], one_value if not needs.per[1] else "it groups by one column only"),
+        (given.split and needs.split == "never", "it cannot be split"),
+        (given.split and given.measures > needs.split_measures, "with a split it shows one measure"),
+        (not given.split and needs.split == "needed", "it needs a split, such as by kind"),
+    )
+
+
+def _count(measures: float) -> str:
+    return "1 measure" if measures == 1 else f"{measures} measures"
+
+
+def _lacks_groups(needs: Needs) -> str:
+    if needs.per[0] > 1:
+        return f"it needs {needs.per[0]} columns to group by"
+    return "it needs something to compare, such as a month or a branch"
 
 
 def is_over_time(answer: Answer) -> bool:
@@ -80,4 +261,4 @@ def is_words(answer: Answer) -> bool:
 def group_count(answer: Answer) -> int:
     """Return how many different groups the first grouping column of an answer has."""
     per = answer.of("per")
-    return len(set(answer.values(per[0]))) if per else len(answer.rows)
+    return answer.series(per[0]).n_unique() if per else answer.height

@@ -11,7 +11,7 @@ from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.figures import format_number
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.visuals.base import Box, Needs, Options, Visual, group_count
+from ypsil.core.visuals.base import MANY, Box, Needs, Options, Visual, rule
 
 
 class CloudOptions(Options):
@@ -61,11 +61,6 @@ def _description(answer: Answer, placed: CloudLayout) -> str:
     return text
 
 
-def _best_for(answer: Answer) -> tuple[float, str]:
-    count = group_count(answer)
-    return (0.9, f"{count} words at a glance") if count >= 15 else (0.5, "few words: bars are clearer")
-
-
 VISUAL = Visual(
     name="cloud",
     label="Word cloud",
@@ -74,6 +69,9 @@ VISUAL = Visual(
     needs=Needs(words="needed", groups=(1, 400)),
     options=CloudOptions,
     draw=draw,
-    best_for=_best_for,
+    advice=(
+        rule(0.9, "{groups} words at a glance", groups=(15, MANY)),
+        rule(0.5, "few words: bars are clearer"),
+    ),
     default_size=(12, 48),
 )

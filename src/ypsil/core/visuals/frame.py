@@ -1,22 +1,32 @@
-"""What cartesian charts share: value axis, names of the groups, legend, and a message where nothing can stand."""
+"""What cartesian charts share: value axis, names of the groups, legend, lines across, and a message where nothing
+can stand."""
 
 from __future__ import annotations
 
+import datetime as dt
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
+from ypsil.core.drawing.colour import readable_on
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Anchor, Font, Line, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain, ticks
 from ypsil.core.drawing.wrap import shorten, wrap
-from ypsil.core.figures import format_number
+from ypsil.core.figures import decimals_kept, format_number, format_period
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
-from ypsil.core.visuals.summary import group_name
+from ypsil.core.visuals.settings import AxisOptions, NumberOptions
+from ypsil.core.visuals.summary import group_name, value_texts
 
 LABEL_PX = 13.0
 _LEGEND_ROW_PX = 22.0
+_SIGNS = ("%", "£", "€", "$", "¥")
+_FACTORS = {"as they are": 1.0, "thousands": 1e3, "millions": 1e6, "billions": 1e9}
+_SMALL_PX = 150
+_TICK_ROOM_PX = 24
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,26 +37,45 @@ class Series:
     values: tuple[float | None, ...]
 
 
-def series_of(answer: Answer) -> tuple[list[str], list[Series]]:
-    """Return the names of an answer's groups, and its values as one series a split value."""
-    per, measure = answer.of("per")[0], answer.of("measure")[0]
-    groups = list(dict.fromkeys(answer.values(per)))
-    names = [group_name(value, per) for value in groups]
-    splits = answer.of("split")
+@dataclass(frozen=True, slots=True)
+class Grid:
+    """An answer as groups by series: ``groups`` are the values, ``names`` what readers see of them."""
+
+    groups: tuple[Any, ...]
+    names: list[str]
+    series: list[Series]
+    per: AnswerColumn
+    column: AnswerColumn
+
+
+def grid_of(answer: Answer) -> Grid:
+    """Return an answer as one series a split value, or one a measure where there are several and no split."""
+    per, measures, splits = answer.of("per")[0], answer.of("measure"), answer.of("split")
+    column = measures[0]
     if not splits:
-        return names, [Series("", tuple(_number(value) for value in answer.values(measure)))]
-    found = dict(
-        zip(
-            zip(answer.values(per), answer.values(splits[0]), strict=True),
-            answer.values(measure),
-            strict=True,
-        )
-    )
-    members = list(dict.fromkeys(answer.values(splits[0])))
-    return names, [
-        Series(group_name(member, splits[0]), tuple(_number(found.get((group, member))) for group in groups))
+        groups = tuple(answer.values(per))
+        names = [group_name(value, per) for value in groups]
+        named = len(measures) > 1
+        series = [
+            Series(one.name if named else "", tuple(_number(value) for value in answer.values(one))) for one in measures
+        ]
+        return Grid(groups, names, series, per, column)
+    split = splits[0]
+    groups = tuple(dict.fromkeys(answer.values(per)))
+    keys = zip(answer.values(per), answer.values(split), strict=True)
+    found = dict(zip(keys, answer.values(column), strict=True))
+    members = list(dict.fromkeys(answer.values(split)))
+    series = [
+        Series(group_name(member, split), tuple(_number(found.get((group, member))) for group in groups))
         for member in members
     ]
+    return Grid(groups, [group_name(value, per) for value in groups], series, per, column)
+
+
+def series_of(answer: Answer) -> tuple[list[str], list[Series]]:
+    """Return the names of an answer's groups, and its values as one series a split value or measure."""
+    grid = grid_of(answer)
+    return grid.names, grid.series
 
 
 def _number(value: object) -> float | None:
@@ -64,14 +93,42 @@ def value_domain(series: list[Series], count: int = 5) -> tuple[float, float]:
     return nice_domain(*value_range(series), count)
 
 
-def axis_texts(values: list[float], column: AnswerColumn) -> list[str]:
+def texts_of(values: Sequence[Any], column: AnswerColumn, options: NumberOptions) -> list[str]:
+    """Return values as they stand on marks: in the unit and the scale that are set."""
+    factor = _FACTORS[options.scale]
+    if factor == 1:
+        return value_texts(values, column, options.decimals)
+    shown = [None if value is None else value / factor for value in values]
+    return value_texts(shown, column, 1 if options.decimals is None else options.decimals)
+
+
+def axis_texts(values: list[float], column: AnswerColumn, options: NumberOptions | None = None) -> list[str]:
     """Return tick labels; a currency or percent sign stands on each, any other unit in the axis name."""
-    unit = column.unit if column.unit in ("%", "£", "€", "$", "¥") else None
+    unit = column.unit if column.unit in _SIGNS else None
+    factor = _FACTORS[options.scale] if options else 1.0
+    values = [value / factor for value in values]
     scaled = [value * 100 for value in values] if unit == "%" else values
-    decimals = 0 if all(abs(value - round(value)) < 1e-9 for value in scaled) else None
-    if all(value % 1_000_000 == 0 for value in values) and max(map(abs, values), default=0) >= 1_000_000:
+    decimals = decimals_kept([round(value, 9) for value in scaled], most=6)
+    if factor == 1 and all(value % 1_000_000 == 0 for value in values) and max(map(abs, values), default=0) >= 1e6:
         return [format_number(value / 1_000_000, decimals=0, unit=unit) + "M" if value else "0" for value in values]
     return [format_number(value, decimals=decimals, unit=unit) for value in values]
+
+
+def axis_name(column: AnswerColumn, options: AxisOptions) -> str:
+    """Return what the values are, with the unit that does not stand on each tick and the scale."""
+    unit = column.unit if column.unit and column.unit not in _SIGNS else ""
+    scale = "" if options.scale == "as they are" else options.scale
+    return ", ".join(part for part in (column.name, " ".join(part for part in (scale, unit) if part)) if part)
+
+
+def named_axis(name: str, box: Box, top: float, style: HouseStyle, *, shown: bool = True) -> tuple[list[Shape], float]:
+    """Return the name of the value axis, at its head, and the height it takes; small drawings do without."""
+    if not shown or not name or box.height < _SMALL_PX or box.width < _SMALL_PX:
+        return [], 0.0
+    font = style.body(LABEL_PX - 1)
+    return [
+        Text(0, top + font.size, shorten(name, box.width, font), font, style.muted, title=name)
+    ], font.line_height + 4
 
 
 def value_axis(
@@ -81,12 +138,13 @@ def value_axis(
     right: float,
     scale: LinearScale,
     style: HouseStyle,
+    options: NumberOptions | None = None,
 ) -> list[Shape]:
     """Return light level lines with their values in front of them; zero is drawn stronger."""
     font = style.body(LABEL_PX - 1)
-    values = ticks(*domain, 5)
+    values = ticks(*domain, max(1, min(5, int(abs(scale.range[1] - scale.range[0]) // _TICK_ROOM_PX))))
     shapes: list[Shape] = []
-    for value, label in zip(values, axis_texts(values, column), strict=True):
+    for value, label in zip(values, axis_texts(values, column, options), strict=True):
         y = scale(value)
         strong = value == 0
         shapes.append(Line(left, y, right, y, style.muted if strong else style.grid, 1))
@@ -94,11 +152,90 @@ def value_axis(
     return shapes
 
 
-def axis_room(domain: tuple[float, float], column: AnswerColumn, style: HouseStyle) -> float:
+def level_axis(
+    domain: tuple[float, float],
+    column: AnswerColumn,
+    top: float,
+    bottom: float,
+    scale: LinearScale,
+    style: HouseStyle,
+    options: NumberOptions | None = None,
+) -> list[Shape]:
+    """Return light upright lines with their values below them, as many as stand clear of each other."""
+    font = style.body(LABEL_PX - 1)
+    room = abs(scale.range[1] - scale.range[0])
+    shapes: list[Shape] = []
+    for count in (5, 3, 2):
+        values = ticks(*domain, count)
+        labels = axis_texts(values, column, options)
+        if sum(text_width(label, font) + 16 for label in labels) <= room or count == 2:
+            break
+    for value, label in zip(values, labels, strict=True):
+        x = scale(value)
+        shapes.append(Line(x, top, x, bottom, style.muted if value == 0 else style.grid, 1))
+        shapes.append(Text(x, bottom + 17, label, font, style.muted, "middle"))
+    return shapes
+
+
+def axis_room(
+    domain: tuple[float, float], column: AnswerColumn, style: HouseStyle, options: NumberOptions | None = None
+) -> float:
     """Return the width that a value axis's labels take."""
     values = ticks(*domain, 5)
     font = style.body(LABEL_PX - 1)
-    return max((text_width(label, font) for label in axis_texts(values, column)), default=0) + 12
+    return max((text_width(label, font) for label in axis_texts(values, column, options)), default=0) + 12
+
+
+@dataclass(frozen=True, slots=True)
+class Across:
+    """A line across the chart at a value: a target, a limit, the average."""
+
+    value: float
+    name: str
+    text: str
+
+
+def across_of(grid: Grid, options: AxisOptions) -> list[Across]:
+    """Return the lines that are set: the reference and the average of all values."""
+    lines = []
+    if options.reference is not None:
+        lines.append((options.reference, options.reference_name or "Line"))
+    present = [value for one in grid.series for value in one.values if value is not None]
+    if options.average and present:
+        lines.append((sum(present) / len(present), "Average"))
+    return [Across(value, name, texts_of([value], grid.column, options)[0]) for value, name in lines]
+
+
+def across_room(lines: list[Across], box: Box, style: HouseStyle) -> float:
+    """Return the width that the names of lines across take at the right."""
+    font = style.body(LABEL_PX - 1, bold=True)
+    widest = max((text_width(text, font) for line in lines for text in (line.name, line.text)), default=-8.0)
+    return min(widest, 0.2 * box.width) + 8
+
+
+def lines_across(
+    lines: list[Across], scale: LinearScale, left: float, right: float, width: float, style: HouseStyle
+) -> list[Shape]:
+    """Return level lines from ``left`` to ``right``, each with its name and value behind its end, up to ``width``."""
+    font = style.body(LABEL_PX - 1, bold=True)
+    shapes: list[Shape] = []
+    low, high = sorted(scale.domain)
+    for line in lines:
+        if not low <= line.value <= high:
+            continue
+        y = scale(line.value)
+        shapes.append(Line(left, y, right, y, style.ink, 1.25, f"{line.name} {line.text}", dash="5 4"))
+        for row, text in enumerate((line.name, line.text)):
+            shown = shorten(text, max(20.0, width - right - 6), font)
+            shapes.append(Text(right + 6, y + (row - 0.2) * font.size * 1.1, shown, font, style.ink))
+    return shapes
+
+
+def with_reference(domain: tuple[float, float], options: AxisOptions) -> tuple[float, float]:
+    """Widen a domain so that a line across stands within it."""
+    if options.reference is None or domain[0] <= options.reference <= domain[1]:
+        return domain
+    return nice_domain(min(domain[0], options.reference), max(domain[1], options.reference))
 
 
 def group_labels(names: list[str], step: float, font: Font, most_lines: int = 3) -> tuple[list[list[str]], int]:
@@ -116,20 +253,54 @@ def group_labels(names: list[str], step: float, font: Font, most_lines: int = 3)
     return [[shorten(line, room, font) for line in one] for one in lines], every
 
 
+def short_periods(groups: Sequence[Any], per: AnswerColumn) -> list[str]:
+    """Return the names of periods, the year only where it begins: “Jan 2026”, “Feb”, “Mar”.
+
+    >>> days = [dt.date(2025, 12, 1), dt.date(2026, 1, 1), dt.date(2026, 2, 1)]
+    >>> short_periods(days, AnswerColumn("Day", "date", "per", grain="month"))
+    ['Dec 2025', 'Jan 2026', 'Feb']
+    """
+    names = [group_name(value, per) for value in groups]
+    if per.grain not in ("month", "quarter", "day"):
+        return names
+    found = []
+    year: int | None = None
+    for value, name in zip(groups, names, strict=True):
+        found.append(name if value.year != year else name.removesuffix(f" {value.year}"))
+        year = value.year
+    return found
+
+
+def period_of(moment: dt.date, unit: str) -> str:
+    """Return a tick of a time axis in words, without its year unless that is all it says."""
+    if unit == "year":
+        return str(moment.year)
+    if unit == "month":
+        return format_period(moment, "month").removesuffix(f" {moment.year}")
+    return format_period(moment, "day").removesuffix(f" {moment.year}")
+
+
 def legend(series: list[Series], width: float, style: HouseStyle, top: float = 0) -> tuple[list[Shape], float]:
     """Return the legend of a split, in rows from ``top``, and the height it takes."""
     if len(series) < 2:
         return [], 0
+    return key_of([(one.name, style.colour(index)) for index, one in enumerate(series)], width, style, top)
+
+
+def key_of(
+    entries: Sequence[tuple[str, str]], width: float, style: HouseStyle, top: float = 0
+) -> tuple[list[Shape], float]:
+    """Return what colours mean, in rows from ``top``, and the height it takes."""
     font = style.body(LABEL_PX)
     shapes: list[Shape] = []
     x, y = 0.0, top + 14
-    for index, one in enumerate(series):
-        text = shorten(one.name, width - 24, font)
+    for name, colour in entries:
+        text = shorten(name, width - 24, font)
         needed = 18 + text_width(text, font) + 18
         if x > 0 and x + needed - 18 > width:
             x, y = 0.0, y + _LEGEND_ROW_PX
-        shapes.append(Rect(x, y - 10, 12, 12, style.colour(index), 2))
-        shapes.append(Text(x + 18, y, text, font, style.ink))
+        shapes.append(Rect(x, y - 10, 12, 12, colour, 2))
+        shapes.append(Text(x + 18, y, text, font, style.ink, title=name if text != name else ""))
         x += needed
     return shapes, y - top + 12
 
@@ -139,6 +310,29 @@ def mark_colour(name: str, number: int, count: int, emphasis: str, style: HouseS
     if count > 1:
         return style.colour(number)
     return style.quiet if emphasis and name != emphasis else style.accent
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """A rectangle that a mark takes, in px."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+
+def value_inside(text: str, room: Room, colour: str, font: Font, style: HouseStyle) -> list[Shape]:
+    """Return a value in the middle of its mark of this colour, where it has room."""
+    if text_width(text, font) > room.width - 2 or room.height < font.size + 3:
+        return []
+    middle, baseline = room.x + room.width / 2, room.y + room.height / 2 + font.size * 0.35
+    return [Text(middle, baseline, text, font, readable_on(colour, style.ink, style.paper), "middle")]
+
+
+def mark_title(*parts: str) -> str:
+    """Return what a reader learns at a mark: its names and its value."""
+    return ", ".join(part for part in parts if part)
 
 
 def message_scene(message: str, box: Box, style: HouseStyle, name: str) -> Scene:

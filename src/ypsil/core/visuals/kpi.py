@@ -21,7 +21,7 @@ from ypsil.core.figures import (
 )
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.visuals.base import Box, Needs, Options, Visual, is_over_time
+from ypsil.core.visuals.base import Box, Needs, Options, Visual, is_over_time, rule
 from ypsil.core.visuals.frame import message_scene
 
 
@@ -112,12 +112,6 @@ def _fitting(text: str, width: float, size: float, style: HouseStyle) -> Font:
     return font.sized(size * width / wide) if wide > width else font
 
 
-def _best_for(answer: Answer) -> tuple[float, str]:
-    if is_over_time(answer):
-        return 0.7, "the latest value and its change"
-    return 0.95, "one number, shown big"
-
-
 VISUAL = Visual(
     name="kpi",
     label="Headline number",
@@ -126,6 +120,6 @@ VISUAL = Visual(
     needs=Needs(per=(0, 1), dates="needed", groups=(1, 100_000)),
     options=KpiOptions,
     draw=draw,
-    best_for=_best_for,
+    advice=(rule(0.7, "the latest value and its change", time=True), rule(0.95, "one number, shown big")),
     default_size=(6, 20),
 )

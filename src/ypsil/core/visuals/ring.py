@@ -12,7 +12,7 @@ from ypsil.core.drawing.wrap import wrap
 from ypsil.core.figures import format_number, format_share
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.visuals.base import Box, Needs, Options, Visual
+from ypsil.core.visuals.base import Box, Needs, Options, Visual, rule
 
 
 class RingOptions(Options):
@@ -65,10 +65,6 @@ def _arc(x: float, y: float, radius: float, share: float, thickness: float, colo
     )
 
 
-def _best_for(answer: Answer) -> tuple[float, str]:
-    return 0.96, "one share of a whole"
-
-
 VISUAL = Visual(
     name="ring",
     label="Percentage ring",
@@ -77,6 +73,6 @@ VISUAL = Visual(
     needs=Needs(per=(0, 0), shares=True),
     options=RingOptions,
     draw=draw,
-    best_for=_best_for,
+    advice=(rule(0.96, "one share of a whole"),),
     default_size=(6, 34),
 )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Sequence
 from typing import Any
 
@@ -18,6 +19,9 @@ def group_name(value: Any, column: AnswerColumn) -> str:
     >>> group_name(3, AnswerColumn("Day", "category", "per", grain="weekday"))
     'Wednesday'
     """
+    if isinstance(value, dt.datetime) and column.grain is None:
+        day = format_period(value.date(), "day")
+        return f"{day}, {value:%H:%M}" if value.time() != dt.time() else day
     if column.grain is not None or column.kind == "date":
         return format_period(value, column.grain)
     return format_number(value) if column.kind == "number" else str(value)
@@ -29,15 +33,19 @@ def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) ->
         return "–"
     if not isinstance(value, int | float):
         return format_period(value, "day") if hasattr(value, "year") else str(value)
-    if column.unit == "%":
+    if column.unit == "%" and decimals is None:
         return format_share(value)
     return format_number(value, decimals=decimals, unit=column.unit)
 
 
-def value_texts(values: Sequence[Any], column: AnswerColumn) -> list[str]:
+def value_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | None = None) -> list[str]:
     """Return measured values with one number of decimals for all."""
+    if decimals is not None:
+        return [value_text(value, column, decimals) for value in values]
     numbers = [value for value in values if isinstance(value, int | float)]
     decimals = decimals_for(numbers, unit=column.unit)
+    if column.unit == "%":
+        return [value_text(value, column) for value in values]
     return [value_text(value, column, decimals) for value in values]
 
 
@@ -60,6 +68,11 @@ def describe(answer: Answer, kind: str) -> str:
     high, low = max(present, key=lambda pair: pair[0]), min(present, key=lambda pair: pair[0])
     text += f" Highest: {high[1]}, {value_text(high[0], column)}."
     return text + (f" Lowest: {low[1]}, {value_text(low[0], column)}." if low[1] != high[1] else "")
+
+
+def told(answer: Answer, kind: str, said: str) -> str:
+    """Return the description of a drawing whose values are not listed: its kind, its question, what it holds."""
+    return f"{kind} of {answer.sentence[0].lower()}{answer.sentence[1:]}, {said} (n = {format_number(answer.base)})."
 
 
 def _short(name: str) -> str:

@@ -1,0 +1,68 @@
+"""Dot plot: amounts as dots on a common scale that need not start at zero."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
+from ypsil.core.drawing.ticks import nice_domain
+from ypsil.core.questions.model import Answer
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
+from ypsil.core.visuals.frame import grid_of, level_axis, mark_colour, mark_title, texts_of
+from ypsil.core.visuals.level import level
+from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.summary import describe
+
+
+class DotOptions(NumberOptions):
+    from_zero: bool = setting(False, "Values from zero", "Axes", "a dot's place is read, not its length")
+    emphasis: str = setting("", "Value to stand out", "Colours", "the others are drawn quiet", max_length=300)
+
+
+def draw(answer: Answer, options: DotOptions, box: Box, style: HouseStyle) -> Scene:
+    """Draw a row of dots a group, one for each series, over a scale of round values."""
+    grid = grid_of(answer)
+    values = [value for one in grid.series for value in one.values if value is not None]
+    low, high = min(values, default=0.0), max(values, default=0.0)
+    domain = nice_domain(min(0.0, low), max(0.0, high)) if options.from_zero or low == high else nice_domain(low, high)
+    plot = level(grid, domain, [], box, style, rows=1, foot=26, value_room=False)
+    scale = replace(plot.scale, range=(plot.left + 8, box.width - 20))
+    bottom = box.height - 26
+    radius = min(7.0, max(2.5, plot.bands.step * 0.28))
+    shapes: list[Shape] = [*plot.shapes, *level_axis(domain, grid.column, plot.top, bottom, scale, style, options)]
+    shapes += [
+        Line(plot.left, plot.bands.middle(index), box.width, plot.bands.middle(index), style.grid)
+        for index in range(len(grid.names))
+    ]
+    for number, one in enumerate(grid.series):
+        texts = texts_of(one.values, grid.column, options)
+        for index, value in enumerate(one.values):
+            if value is None:
+                continue
+            x, y = scale(value), plot.bands.middle(index)
+            colour = mark_colour(grid.names[index], number, len(grid.series), options.emphasis, style)
+            title = mark_title(grid.names[index], one.name, texts[index])
+            shapes.append(Rect(x - radius, y - radius, 2 * radius, 2 * radius, colour, radius, title))
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Dot plot"))
+
+
+VISUAL = Visual(
+    name="dot_plot",
+    label="Dots on a scale",
+    purposes=("who is biggest",),
+    purpose="compare values that lie close together",
+    needs=Needs(measures=(1, 5), split="any", groups=(1, 60), series=(1, 6)),
+    options=DotOptions,
+    draw=draw,
+    advice=(
+        rule(0.2, "time reads from left to right", time=True),
+        rule(
+            0.66,
+            "{series} dots a row: differences show without bars",
+            source="Cleveland and McGill, “Graphical Perception” (1984): position on a common scale is read best",
+            series=(2, MANY),
+        ),
+        rule(0.52, "values close together differ more clearly than as bars"),
+    ),
+)

@@ -1,0 +1,64 @@
+"""Histogram: how many values fall in each class, without gaps, since one class starts where the last one ends."""
+
+from __future__ import annotations
+
+from ypsil.core.drawing.measure import text_width
+from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
+from ypsil.core.questions.model import Answer
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.tables.classes import border_texts
+from ypsil.core.visuals.base import Box, Needs, Visual, rule
+from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_title, texts_of, value_domain
+from ypsil.core.visuals.settings import AxisOptions, setting
+from ypsil.core.visuals.summary import describe
+from ypsil.core.visuals.upright import Upright, upright
+
+
+class HistogramOptions(AxisOptions):
+    values_on_marks: bool = setting(False, "Counts on the columns where they fit", "Marks")
+
+
+def draw(answer: Answer, options: HistogramOptions, box: Box, style: HouseStyle) -> Scene:
+    """Draw one column a class, the classes' borders below."""
+    grid = grid_of(answer)
+    unnamed = Grid(grid.groups, [""] * len(grid.names), grid.series, grid.per, grid.column)
+    plot = upright(unnamed, value_domain(grid.series), options, box, style, padding=0.0)
+    texts = texts_of(grid.series[0].values, grid.column, options)
+    font = style.body(LABEL_PX - 1, bold=True)
+    shapes: list[Shape] = list(plot.shapes)
+    for index, value in enumerate(grid.series[0].values):
+        if not value:
+            continue
+        top, x = plot.scale(value), plot.bands.start(index)
+        title = mark_title(grid.names[index], texts[index])
+        shapes.append(Rect(x + 0.5, top, max(0.5, plot.bands.step - 1), plot.bottom - top, style.accent, title=title))
+        if options.values_on_marks and text_width(texts[index], font) < plot.bands.step - 2:
+            shapes.append(Text(plot.bands.middle(index), top - 5, texts[index], font, style.ink, "middle"))
+    shapes += _borders(grid, plot, box, style)
+    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, "Histogram"))
+
+
+def _borders(grid: Grid, plot: Upright, box: Box, style: HouseStyle) -> list[Shape]:
+    """Name as many borders as have room."""
+    texts = border_texts(grid.per.edges, grid.per.unit)
+    font = style.body(LABEL_PX)
+    widest = max(text_width(text, font) for text in texts) + 10
+    every = max(1, int(-(-widest // plot.bands.step)))
+    shapes: list[Shape] = []
+    for index in range(0, len(texts), every):
+        half = text_width(texts[index], font) / 2
+        x = min(max(plot.left + index * plot.bands.step, half), box.width - half)
+        shapes.append(Text(x, plot.bottom + 18, texts[index], font, style.ink, "middle"))
+    return shapes
+
+
+VISUAL = Visual(
+    name="histogram",
+    label="Histogram",
+    purposes=("how it spreads",),
+    purpose="how often values of each size occur",
+    needs=Needs(groups=(1, 200), classes="needed", negative=False),
+    options=HistogramOptions,
+    draw=draw,
+    advice=(rule(0.95, "{groups} classes of numbers: where most values lie", classes=True),),
+)

@@ -1,0 +1,91 @@
+"""Two measures as places: points, their scales and axes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import polars as pl
+
+from ypsil.core.drawing.measure import text_width
+from ypsil.core.drawing.scales import LinearScale
+from ypsil.core.drawing.scene import Shape, Text
+from ypsil.core.drawing.ticks import nice_domain
+from ypsil.core.drawing.wrap import shorten
+from ypsil.core.questions.model import Answer
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.base import Box
+from ypsil.core.visuals.frame import LABEL_PX, axis_room, level_axis, value_axis
+from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.summary import group_name
+
+
+class PlaneOptions(NumberOptions):
+    from_zero: bool = setting(False, "Both scales from zero", "Axes")
+
+
+@dataclass(frozen=True, slots=True)
+class Points:
+    """The rows with both measures: ``rows`` are their numbers in the answer, ``split`` the numbers of their series."""
+
+    x: np.ndarray
+    y: np.ndarray
+    rows: np.ndarray
+    split: np.ndarray
+    split_names: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Plane:
+    across: LinearScale
+    up: LinearScale
+    shapes: list[Shape]
+
+
+def points_of(answer: Answer) -> Points:
+    """Return the points of an answer's first two measures; rows without one of them are left out."""
+    x, y = (_floats(answer.series(column)) for column in answer.of("measure")[:2])
+    kept = np.flatnonzero(~(np.isnan(x) | np.isnan(y)))
+    splits = answer.of("split")
+    if not splits:
+        return Points(x[kept], y[kept], kept, np.zeros(len(kept), dtype=int), [])
+    cells = answer.series(splits[0])
+    members = cells.unique(maintain_order=True)
+    ranks = pl.DataFrame({"value": members, "rank": np.arange(len(members))})
+    places = cells.to_frame("value").join(ranks, on="value", how="left", maintain_order="left")["rank"].to_numpy()
+    return Points(x[kept], y[kept], kept, places[kept], [group_name(value, splits[0]) for value in members.to_list()])
+
+
+def _floats(cells: pl.Series) -> np.ndarray:
+    values: np.ndarray = cells.cast(pl.Float64, strict=False).fill_null(float("nan")).to_numpy()
+    return values
+
+
+def plane(
+    answer: Answer, points: Points, options: PlaneOptions, box: Box, style: HouseStyle, *, top: float = 0.0
+) -> Plane:
+    """Lay out both axes, each with its measure's name once."""
+    first, second = answer.of("measure")[:2]
+    x_domain, y_domain = _domain(points.x, options), _domain(points.y, options)
+    font = style.body(LABEL_PX - 1)
+    left = axis_room(y_domain, second, style, options)
+    bottom = box.height - 2 * font.line_height - 10
+    head = top + font.line_height + 10
+    across, up = LinearScale(x_domain, (left + 6, box.width - 18)), LinearScale(y_domain, (bottom, head + 4))
+    shapes: list[Shape] = [Text(0, top + font.size, shorten(second.name, box.width, font), font, style.muted)]
+    shapes += value_axis(y_domain, second, left, box.width, up, style, options)
+    shapes += level_axis(x_domain, first, head, bottom, across, style, options)
+    name = shorten(first.name, box.width - left, font)
+    end = max(left + text_width(name, font), box.width)
+    shapes.append(Text(end, box.height - 5, name, font, style.muted, "end"))
+    return Plane(across, up, shapes)
+
+
+def _domain(values: np.ndarray, options: PlaneOptions) -> tuple[float, float]:
+    if not len(values):
+        return (0.0, 1.0)
+    low, high = float(values.min()), float(values.max())
+    # Where the lowest value is near zero anyway, the scale starts there (common practice, no source).
+    if options.from_zero or low == high or 0 < low < 0.25 * high:
+        low, high = min(0.0, low), max(0.0, high)
+    return nice_domain(low, high) if low != high else (0.0, 1.0)

@@ -1,0 +1,99 @@
+"""Stacked columns and bars: what several series add up to, as amounts or as parts of 100%."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ypsil.core.drawing.measure import text_width
+from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
+from ypsil.core.drawing.stacks import Span, shares, stack
+from ypsil.core.drawing.ticks import nice_domain
+from ypsil.core.questions.model import Answer, AnswerColumn
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.base import Box
+from ypsil.core.visuals.frame import LABEL_PX, Grid, Room, grid_of, level_axis, mark_title, texts_of, value_inside
+from ypsil.core.visuals.level import level
+from ypsil.core.visuals.settings import BarOptions
+from ypsil.core.visuals.summary import describe
+from ypsil.core.visuals.upright import names_fit_upright, upright
+
+_WHOLE = (0.0, 1.0)
+
+
+def stacked_columns(answer: Answer, options: BarOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
+    """Draw one column a group, its series upon each other; turned where the names do not fit below."""
+    grid = grid_of(answer)
+    if not names_fit_upright(grid, box, style):
+        return stacked_bars(answer, options, box, style, parts=parts)
+    grid, spans, texts = _spans(grid, options, parts=parts)
+    plot = upright(grid, _domain(spans, parts=parts), options, box, style)
+    shapes = list(plot.shapes)
+    font = style.body(LABEL_PX - 1, bold=True)
+    widest = max(text_width(text, font) for row in texts for text in row)
+    fits = options.values_on_marks and widest <= plot.bands.width - 2
+    for number, row in enumerate(spans):
+        colour = style.colour(number)
+        for index, span in enumerate(row):
+            if span is None or span[0] == span[1]:
+                continue
+            top, foot = plot.scale(span[1]), plot.scale(span[0])
+            x, width = plot.bands.start(index), plot.bands.width
+            title = mark_title(grid.names[index], grid.series[number].name, texts[number][index])
+            shapes.append(Rect(x, top, width, max(foot - top - 1, 0.5), colour, title=title))
+            if fits:
+                room = Room(x, top, width, foot - top)
+                shapes += value_inside(texts[number][index], room, colour, font, style)
+    kind = "Stacked columns, each 100%" if parts else "Stacked columns"
+    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, kind))
+
+
+def stacked_bars(answer: Answer, options: BarOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
+    """Draw one bar a group, its series one after another."""
+    grid, spans, texts = _spans(grid_of(answer), options, parts=parts)
+    domain = _domain(spans, parts=parts)
+    foot = 24.0 if box.height >= 150 else 0.0
+    plot = level(grid, domain, texts, box, style, rows=1, foot=foot, value_room=False)
+    scale = replace(plot.scale, range=(plot.left, box.width - 22))
+    shapes: list[Shape] = list(plot.shapes)
+    if foot:
+        shapes += level_axis(domain, grid.column, plot.top, box.height - foot, scale, style, options)
+    font = plot.value_font
+    for number, row in enumerate(spans):
+        colour = style.colour(number)
+        for index, span in enumerate(row):
+            if span is None or span[0] == span[1]:
+                continue
+            start, end = scale(span[0]), scale(span[1])
+            y, height = plot.bands.start(index), plot.bands.width
+            title = mark_title(grid.names[index], grid.series[number].name, texts[number][index])
+            shapes.append(Rect(start, y, max(end - start - 1, 0.5), height, colour, title=title))
+            if options.values_on_marks:
+                room = Room(start, y, end - start, height)
+                shapes += value_inside(texts[number][index], room, colour, font, style)
+    shapes.append(Line(scale(0), plot.top, scale(0), box.height - foot, style.muted))
+    kind = "Stacked bars, each 100%" if parts else "Stacked bars"
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, kind))
+
+
+def as_parts(column: AnswerColumn) -> AnswerColumn:
+    """Return a measure's column as that of parts of 100%."""
+    return replace(column, unit="%", name=f"Share of {column.name[0].lower()}{column.name[1:]}")
+
+
+def _spans(grid: Grid, options: BarOptions, *, parts: bool) -> tuple[Grid, list[list[Span | None]], list[list[str]]]:
+    """Return the grid (its unit that of what is drawn), where each value stands, and its text."""
+    values = [one.values for one in grid.series]
+    if not parts:
+        return grid, stack(values), [texts_of(row, grid.column, options) for row in values]
+    made = shares(values)
+    column = as_parts(grid.column)
+    texts = [texts_of(row, column, options) for row in made]
+    return replace(grid, column=column), stack(made), texts
+
+
+def _domain(spans: list[list[Span | None]], *, parts: bool) -> tuple[float, float]:
+    ends = [end for row in spans for span in row if span is not None for end in span]
+    low, high = min(ends, default=0.0), max(ends, default=1.0)
+    if parts:
+        return (-1.0 if low < 0 else 0.0, 1.0) if high > 0 else _WHOLE
+    return nice_domain(min(0.0, low), max(0.0, high)) if ends and (low or high) else _WHOLE

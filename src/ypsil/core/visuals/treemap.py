@@ -1,0 +1,100 @@
+"""Treemap: the parts of one whole as rectangles, groups within groups."""
+
+from __future__ import annotations
+
+from ypsil.core.drawing.colour import mix, readable_on
+from ypsil.core.drawing.measure import text_width
+from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
+from ypsil.core.drawing.treemap import Room, squarified
+from ypsil.core.drawing.wrap import shorten, wrap
+from ypsil.core.figures import format_share
+from ypsil.core.questions.model import Answer
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
+from ypsil.core.visuals.frame import LABEL_PX, mark_title, texts_of
+from ypsil.core.visuals.hierarchy import Node, nodes_of
+from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.summary import describe
+
+_HEAD_PX = 20.0
+
+
+class TreemapOptions(NumberOptions):
+    values_on_marks: bool = setting(True, "Values on the marks where they fit", "Marks")
+
+
+def draw(answer: Answer, options: TreemapOptions, box: Box, style: HouseStyle) -> Scene:
+    """Draw a rectangle a group, its area the amount; within it, where there are two columns, the second's groups."""
+    nodes = nodes_of(answer)
+    total = sum(node.amount for node in nodes)
+    shapes: list[Shape] = []
+    rooms = squarified([node.amount for node in nodes], (0, 0, box.width, box.height))
+    for index, (node, room) in enumerate(zip(nodes, rooms, strict=True)):
+        colour = (
+            style.colour(index)
+            if len(nodes) <= len(style.palette)
+            else style.ramp(0.3 + 0.6 * node.amount / nodes[0].amount)
+        )
+        if node.children:
+            shapes += _group(node, room, colour, total, answer, options, style)
+        else:
+            shapes += _leaf(node, room, colour, total, answer, options, style, ())
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Treemap"))
+
+
+def _group(
+    node: Node, room: Room, colour: str, total: float, answer: Answer, options: TreemapOptions, style: HouseStyle
+) -> list[Shape]:
+    x, y, width, height = room
+    font = style.body(LABEL_PX, bold=True)
+    head = _HEAD_PX if height > 3 * _HEAD_PX and width > 50 else 0.0
+    shapes: list[Shape] = []
+    if head:
+        text = shorten(node.name, width - 8, font)
+        shapes.append(Text(x + 4, y + head - 6, text, font, mix(colour, style.ink, 0.35), "start", node.name))
+    inner = squarified([child.amount for child in node.children], (x, y + head, width, height - head))
+    for index, (child, part) in enumerate(zip(node.children, inner, strict=True)):
+        shade = mix(colour, style.paper, 0.5 * index / max(1, len(node.children)))
+        shapes += _leaf(child, part, shade, total, answer, options, style, (node.name,))
+    return shapes
+
+
+def _leaf(
+    node: Node, room: Room, colour: str, total: float, answer: Answer, options: TreemapOptions, style: HouseStyle,
+    above: tuple[str, ...],
+) -> list[Shape]:  # fmt: skip
+    x, y, width, height = room
+    text = texts_of([node.amount], answer.of("measure")[0], options)[0]
+    title = mark_title(*above, node.name, text, format_share(node.amount / total))
+    shapes: list[Shape] = [Rect(x + 1, y + 1, max(0.5, width - 2), max(0.5, height - 2), colour, 2, title)]
+    font = style.body(LABEL_PX)
+    ink = readable_on(colour, style.ink, style.paper)
+    if width < 34 or height < font.line_height + 4:
+        return shapes
+    broken = any(text_width(word, font) > width - 12 for word in node.name.split())
+    most = 1 if broken else max(1, int((height - 8) // font.line_height))
+    lines = [shorten(node.name, width - 12, font)] if broken else wrap(node.name, width - 12, font, most=most)
+    for row, line in enumerate(lines):
+        shapes.append(Text(x + 7, y + 5 + font.size + row * font.line_height, line, font, ink))
+    if options.values_on_marks and height > (len(lines) + 1) * font.line_height + 8:
+        bold = style.body(LABEL_PX, bold=True)
+        baseline = y + 5 + font.size + len(lines) * font.line_height
+        shapes.append(Text(x + 7, baseline, shorten(text, width - 10, bold), bold, ink))
+    return shapes
+
+
+VISUAL = Visual(
+    name="treemap",
+    label="Treemap",
+    purposes=("share of a whole", "who is biggest"),
+    purpose="many parts of one whole, also parts of parts",
+    needs=Needs(per=(1, 2), groups=(2, 400), parts=True),
+    options=TreemapOptions,
+    draw=draw,
+    advice=(
+        rule(0.1, "time reads from left to right", time=True),
+        rule(0.72, "parts within {groups} parts of one whole", per=(2, 2)),
+        rule(0.6, "{groups} parts of one whole, too many for slices", groups=(13, MANY)),
+        rule(0.4, "areas are compared less exactly than lengths"),
+    ),
+)

@@ -1,0 +1,87 @@
+"""Charts with groups side by side and values upwards."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ypsil.core.drawing.measure import text_width
+from ypsil.core.drawing.scales import BandScale, LinearScale
+from ypsil.core.drawing.scene import Shape, Text
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.base import Box
+from ypsil.core.visuals.frame import (
+    LABEL_PX,
+    Grid,
+    across_of,
+    across_room,
+    axis_name,
+    axis_room,
+    group_labels,
+    legend,
+    lines_across,
+    named_axis,
+    short_periods,
+    value_axis,
+    with_reference,
+)
+from ypsil.core.visuals.settings import AxisOptions
+
+
+@dataclass(frozen=True, slots=True)
+class Upright:
+    """Where marks stand: ``bands`` from left to right, ``scale`` from values to y; ``shapes`` stand behind them."""
+
+    bands: BandScale
+    scale: LinearScale
+    left: float
+    right: float
+    top: float
+    bottom: float
+    shapes: list[Shape]
+    front: list[Shape]
+
+
+def upright(
+    grid: Grid,
+    domain: tuple[float, float],
+    options: AxisOptions,
+    box: Box,
+    style: HouseStyle,
+    *,
+    padding: float | None = None,
+    has_legend: bool = True,
+) -> Upright:
+    """Lay out axis, names and legend around the room for the marks."""
+    names = short_periods(grid.groups, grid.per) if grid.per.kind == "date" else grid.names
+    domain = with_reference(domain, options)
+    font = style.body(LABEL_PX)
+    key, key_height = legend(grid.series, box.width, style) if has_legend else ([], 0.0)
+    named, name_height = named_axis(axis_name(grid.column, options), box, key_height, style, shown=options.axis_name)
+    left = axis_room(domain, grid.column, style, options)
+    crossing = across_of(grid, options)
+    right = box.width - across_room(crossing, box, style)
+    usual = 0.3 if len(names) < 30 else 0.15
+    bands = BandScale(len(names), (left, right), usual if padding is None else padding)
+    labels, _ = group_labels(names, bands.step, font)
+    bottom = box.height - max((len(lines) for lines in labels), default=1) * font.line_height - 8
+    top = min(key_height + name_height + 20, bottom - 10)
+    scale = LinearScale(domain, (bottom, top))
+    shapes: list[Shape] = [*key, *named, *value_axis(domain, grid.column, left, right, scale, style, options)]
+    for index, lines in enumerate(labels):
+        for row, line in enumerate(lines):
+            y = bottom + 18 + row * font.line_height
+            shapes.append(Text(bands.middle(index), y, line, font, style.ink, "middle", grid.names[index]))
+    front = lines_across(crossing, scale, left, right, box.width, style)
+    return Upright(bands, scale, left, right, top, bottom, shapes, front)
+
+
+def names_fit_upright(grid: Grid, box: Box, style: HouseStyle) -> bool:
+    """Tell whether all names can stand whole under their groups; if not, the chart is better turned."""
+    if grid.per.kind == "date" or grid.per.grain is not None:
+        return True
+    font = style.body(LABEL_PX)
+    step = (box.width - 40) / max(1, len(grid.names))
+    if any(text_width(word, font) > step - 4 for name in grid.names for word in name.split()):
+        return False
+    lines, every = group_labels(grid.names, step, font)
+    return every == 1 and not any(line.endswith("…") for one in lines for line in one)
