@@ -2,7 +2,9 @@
 
 import pytest
 
+from ypsil.core.report import VisualTile
 from ypsil.core.tables import read_table
+from ypsil.core.visuals import VISUALS
 from ypsil.demo.libraries import survey_csv, visits_workbook
 from ypsil.demo.load import load_demo
 from ypsil.web import static_css
@@ -15,9 +17,11 @@ from ypsil.web.gather.models import Table
 def test_it_loads_once_and_every_tile_has_its_data():
     load_demo()
     load_demo()
-    assert Table.objects.filter(owner__username="sample").count() == 5
+    assert Table.objects.filter(owner__username="sample").count() == 7
     reports = list(Report.objects.all())
-    assert len(reports) == 2
+    assert len(reports) == 3
+    gallery = next(report.read() for report in reports if report.read().title.startswith("Gallery"))
+    assert sorted(tile.visual for tile in gallery.tiles() if isinstance(tile, VisualTile)) == sorted(VISUALS)
     for report in reports:
         page = page_of(report)
         assert page.problems() == []

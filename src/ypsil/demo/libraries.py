@@ -187,3 +187,39 @@ def _comment(chance: random.Random, rating: int) -> str:
     warm = chance.choice(["friendly", "kind", "patient", "friendly"])
     text = text.format(warm=warm, Warm=warm.capitalize(), help=chance.choice(["help", "smile", "listen"]))
     return text + chance.choice(["", ".", "!", "."])
+
+
+def daily_loans_csv() -> bytes:
+    """Return the loans of Market Square day by day from January to September 2026; Sundays are closed."""
+    chance = random.Random(SEED + 2)
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow(["Day", "Loans", "Minutes open"])
+    for index in range(273):
+        day = dt.date(2026, 1, 1) + dt.timedelta(days=index)
+        if day.weekday() == 6:
+            continue
+        season = 1 + 0.25 * math.sin((day.month - 4) / 12 * 2 * math.pi)
+        usual = (95, 80, 84, 88, 110, 168)[day.weekday()] * season
+        writer.writerow([day.isoformat(), round(usual * chance.uniform(0.8, 1.2)), 360 if day.weekday() == 5 else 540])
+    return buffer.getvalue().encode()
+
+
+PROGRAMME = (
+    ("Market Square reopens", "2026-01-12", "2026-02-20", 640),
+    ("Author evenings", "2026-02-10", "2026-03-24", 212),
+    ("Book bus route 2", "2026-03-02", "2026-09-30", 1180),
+    ("Alder Lane roof repair", "2026-04-13", "2026-06-05", 0),
+    ("Harbour story nights", "2026-05-01", "2026-08-28", 455),
+    ("Summer reading club", "2026-07-06", "2026-08-30", 1530),
+    ("Computer mornings", "2026-09-01", "2026-09-29", 96),
+)
+
+
+def programme_csv() -> bytes:
+    """Return what the libraries planned for the year, from when to when, and how many took part."""
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow(["Event", "Start", "End", "Took part"])
+    writer.writerows(PROGRAMME)
+    return buffer.getvalue().encode()

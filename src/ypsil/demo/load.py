@@ -6,7 +6,15 @@ from django.conf import settings
 from django.db import transaction
 
 from ypsil.core.report import Report as Document
-from ypsil.demo.libraries import MONTHS, branches_csv, survey_csv, visits_workbook
+from ypsil.demo.gallery import gallery_report
+from ypsil.demo.libraries import (
+    MONTHS,
+    branches_csv,
+    daily_loans_csv,
+    programme_csv,
+    survey_csv,
+    visits_workbook,
+)
 from ypsil.demo.reports import garden_report, libraries_report
 from ypsil.demo.school import exit_notes_csv, seedlings_csv
 
@@ -33,6 +41,9 @@ def load_demo() -> None:
     survey = _table(author, "Readers survey", "readers_survey.csv", survey_csv())
     seedlings = _table(author, "Seedlings", "seedlings.csv", seedlings_csv())
     notes = _table(author, "Exit notes", "exit_notes.csv", exit_notes_csv())
+    loans = _table(author, "Daily loans", "loans_market_square.csv", daily_loans_csv())
+    programme = _table(author, "Programme", "programme.csv", programme_csv())
+    _report(author, gallery_report(visits=visits, survey=survey, loans=loans, programme=programme))
     _report(author, garden_report(seedlings, notes))
     set_audience(_report(author, libraries_report(visits, survey)), "link")
     _hold_visits(author, visits)

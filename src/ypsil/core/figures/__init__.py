@@ -9,6 +9,7 @@ from ypsil.core.figures.numbers import (
     format_share,
 )
 from ypsil.core.figures.periods import GRAINS, Grain, format_period, period_before, year_before
+from ypsil.core.figures.steps import tick_step
 
 __all__ = [
     "GRAINS",
@@ -21,5 +22,6 @@ __all__ = [
     "format_period",
     "format_share",
     "period_before",
+    "tick_step",
     "year_before",
 ]

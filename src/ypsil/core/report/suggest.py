@@ -9,6 +9,7 @@ from typing import get_args
 from ypsil.core.errors import YpsilError
 from ypsil.core.questions import Filter, Measure, Per, Question, answer
 from ypsil.core.questions.model import Answer
+from ypsil.core.questions.offered import classes_of
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.report.compose import ReportTable
 from ypsil.core.report.document import VisualTile
@@ -22,7 +23,6 @@ _MOST_QUESTIONS = 5
 _TIMES = 2
 _FEW_ROWS = 2_000
 _FEW_SPLITS = 6
-_CLASSES = 12
 _MOST_POINTS = 200_000
 _READABLE_GROUPS = 60
 _SCALE_VALUES = 11
@@ -188,7 +188,7 @@ def _who_is_biggest(profile: Profile) -> Iterable[Question]:
 def _how_it_spreads(profile: Profile) -> Iterable[Question]:
     numbers = _amounts(profile)
     for column in numbers[:2]:
-        classes = Per.model_validate({"column": column.name, "by": {"bins": _CLASSES}})
+        classes = Per.model_validate({"column": column.name, "by": classes_of(column.name, profile)})
         yield Question(measures=(Measure(stat="count"),), per=(classes,))
     for column in numbers[:1]:
         for named in _named(profile)[:2]:

@@ -32,8 +32,8 @@ def draw(answer: Answer, options: BubbleOptions, box: Box, style: HouseStyle) ->
     largest = float(sizes.max(initial=0.0)) or 1.0
     named = [(name, style.colour(index)) for index, name in enumerate(points.split_names)]
     key, top = key_of(named, box.width, style) if len(named) > 1 else ([], 0.0)
-    at = plane(answer, points, options, box, style, top=top)
     reach = min(_LARGEST_PX, box.width / 12)
+    at = plane(answer, points, options, box, style, top=top, reach=reach)
     texts = [texts_of(answer.values(measure), measure, options) for measure in measures]
     shapes: list[Shape] = [*key, *at.shapes]
     labels: list[tuple[float, float, float, str]] = []

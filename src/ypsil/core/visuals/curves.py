@@ -110,17 +110,17 @@ def reduced(curve: Curve, places: np.ndarray) -> np.ndarray:
     and others, "M4", 2014); extremes are never lost.
     """
     count = len(places)
-    kept = ~np.isnan(curve.y)
-    index = np.flatnonzero(kept)
-    pixels = places[index].astype(np.int64)
-    if count <= _POINTS_A_PIXEL * (len(np.unique(pixels)) + 1):
+    missing = np.isnan(curve.y)
+    index = np.flatnonzero(~missing) if missing.any() else np.arange(count)
+    pixels = (places[index] if len(index) < count else places).astype(np.int32)
+    starts = np.flatnonzero(np.r_[True, pixels[1:] != pixels[:-1]])
+    if count <= _POINTS_A_PIXEL * (len(starts) + 1):
         return np.arange(count)
-    values = curve.y[index]
-    starts = np.flatnonzero(np.r_[True, np.diff(pixels) != 0])
+    values = curve.y[index] if len(index) < count else curve.y
     lengths = np.diff(np.r_[starts, len(pixels)])
     low = np.repeat(np.minimum.reduceat(values, starts), lengths)
     high = np.repeat(np.maximum.reduceat(values, starts), lengths)
-    group = np.repeat(np.arange(len(starts)), lengths)
+    group = np.repeat(np.arange(len(starts), dtype=np.int32), lengths)
     chosen = [starts, starts + lengths - 1]
     for extreme in (values == low, values == high):
         hits = np.flatnonzero(extreme)
@@ -194,6 +194,9 @@ def _time_labels(axis: Axis, across: LinearScale, y: float, width: float, style:
         for moment, x in zip(moments, places, strict=True):
             firsts.setdefault(moment.year, x)
         years = [(x, str(year)) for year, x in firsts.items()]
+        # A year of which only the end is seen gives way to the next.
+        if len(years) > 1 and years[1][0] - years[0][0] < text_width(years[0][1], font) + 8:
+            years = years[1:]
         shapes += [shape for shape in _placed(years, y + font.line_height, width, style) if isinstance(shape, Text)]
     return shapes
 

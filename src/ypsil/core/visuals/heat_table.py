@@ -9,7 +9,17 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, Grid, Room, grid_of, group_labels, mark_title, texts_of, value_inside
+from ypsil.core.visuals.frame import (
+    LABEL_PX,
+    Grid,
+    Room,
+    grid_of,
+    group_labels,
+    mark_title,
+    short_periods,
+    texts_of,
+    value_inside,
+)
 from ypsil.core.visuals.level import SMALLEST_PX
 from ypsil.core.visuals.settings import NumberOptions, setting
 from ypsil.core.visuals.summary import describe
@@ -24,7 +34,10 @@ def draw(answer: Answer, options: HeatOptions, box: Box, style: HouseStyle) -> S
     grid = grid_of(answer)
     font = style.body(LABEL_PX)
     left = min(0.35 * box.width, max(text_width(name, font) for name in grid.names)) + 10
+    splits = answer.of("split")
     heads = [one.name or grid.column.name for one in grid.series]
+    if splits and splits[0].kind == "date":
+        heads = short_periods(list(dict.fromkeys(answer.values(splits[0]))), splits[0])
     across = BandScale(len(heads), (left, box.width), 0)
     labels, _ = group_labels(heads, across.step, font, 2)
     top = max((len(lines) for lines in labels), default=1) * font.line_height + 6

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ypsil.core.drawing.colour import mix, readable_on
+from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import format_share
@@ -35,7 +36,8 @@ def draw(answer: Answer, options: IcicleOptions, box: Box, style: HouseStyle) ->
         shapes.append(Rect(depth * width, y, width - 1.5, max(0.5, height - 1.5), colour, 0, title))
         font = style.body(LABEL_PX)
         if height > font.line_height:
-            shown = shorten(f"{node.name} {format_share(node.amount / total)}", width - 14, font)
+            whole = f"{node.name} {format_share(node.amount / total)}"
+            shown = whole if text_width(whole, font) <= width - 14 else shorten(node.name, width - 14, font)
             ink = readable_on(colour, style.ink, style.paper)
             shapes.append(
                 Text(depth * width + 7, y + min(height / 2 + font.size * 0.35, font.size + 6), shown, font, ink)

@@ -10,7 +10,7 @@ import numpy as np
 
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
-from ypsil.core.drawing.scene import Path, Rect, Scene, Shape
+from ypsil.core.drawing.scene import Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer, AnswerColumn
@@ -48,6 +48,7 @@ from ypsil.core.visuals.summary import describe, group_name
 _MOST_POINTS = 40
 _MOST_COLOURS = 8
 _NAMED_OF_MANY = 5
+_POINTS_A_PIXEL = 4
 
 
 class LineOptions(AxisOptions):
@@ -77,19 +78,40 @@ def draw(answer: Answer, options: LineOptions, box: Box, style: HouseStyle) -> S
 
 
 def lines(
-    answer: Answer, options: LineOptions, box: Box, style: HouseStyle, domain: tuple[float, float] | None = None
+    answer: Answer,
+    options: LineOptions,
+    box: Box,
+    style: HouseStyle,
+    domain: tuple[float, float] | None = None,
+    *,
+    names_ends: bool = True,
 ) -> Scene:
-    """Draw lines, on a scale that is given or on their own."""
+    """Draw lines, on a scale that is given or on their own, their ends named or not."""
     axis, curves = curves_of(answer)
     column = answer.of("measure")[0]
     colours = line_colours(curves, options.emphasis, style)
-    pairs = zip(curves, colours, strict=True)
-    ends = [end_name(curve, column, options) if colour != style.quiet else "" for curve, colour in pairs]
+    named = [colour != style.quiet and names_ends for colour in colours]
+    ends = [end_name(curve, column, options) if shown else "" for curve, shown in zip(curves, named, strict=True)]
     plot = plot_of(axis, curves, column, domain or domain_of(curves, options), ends, options, box, style)
     marks = marks_of(axis, curves, ends, colours, plot, options, box, style)
     kind = "Line chart" if options.shape == "straight" else "Stepped line chart"
-    shapes = (*plot.shapes, *marks, *plot.front)
-    return Scene(box.width, box.height, shapes, answer.sentence, describe(answer, kind))
+    said = describe(answer, kind)
+    note = _reduction(curves, plot)
+    shapes = (*plot.shapes, *marks, *plot.front, *_noted(note, box, style))
+    return Scene(box.width, box.height, shapes, answer.sentence, f"{said} {note}".strip())
+
+
+def _reduction(curves: list[Curve], plot: Plot) -> str:
+    """Say so where not every point is drawn."""
+    most = max(len(curve.x) for curve in curves)
+    if most <= _POINTS_A_PIXEL * abs(plot.across.range[1] - plot.across.range[0]):
+        return ""
+    return f"{sum(len(curve.x) for curve in curves):,} points; each pixel keeps its highest and lowest."
+
+
+def _noted(note: str, box: Box, style: HouseStyle) -> list[Shape]:
+    font = style.body(LABEL_PX - 2)
+    return [Text(box.width, font.size, shorten(note, box.width * 0.7, font), font, style.muted, "end")] if note else []
 
 
 def marks_of(
@@ -139,9 +161,9 @@ def end_name(curve: Curve, column: AnswerColumn, options: LineOptions) -> str:
 
 def domain_of(curves: list[Curve], options: LineOptions) -> tuple[float, float]:
     """Return a round domain that holds all values, and zero unless that is not wanted."""
-    present = [curve.y[~np.isnan(curve.y)] for curve in curves]
-    lows = [float(values.min()) for values in present if len(values)]
-    highs = [float(values.max()) for values in present if len(values)]
+    ends = [(float(np.fmin.reduce(curve.y)), float(np.fmax.reduce(curve.y))) for curve in curves if len(curve.y)]
+    lows = [low for low, _ in ends if math.isfinite(low)]
+    highs = [high for _, high in ends if math.isfinite(high)]
     low, high = min(lows, default=0.0), max(highs, default=0.0)
     if options.from_zero or low == high:
         low, high = min(0.0, low), max(0.0, high)

@@ -49,7 +49,7 @@ def draw(answer: Answer, options: MultiplesOptions, box: Box, style: HouseStyle)
         if as_columns:
             scene = columns(small, ColumnOptions(**common), room, style, domain)
         else:
-            scene = lines(small, LineOptions(**common, points=False), room, style, domain)
+            scene = lines(small, LineOptions(**common, points=False), room, style, domain, names_ends=False)
         shapes += [shape.moved(x, y + head) for shape in scene.shapes]
     return Scene(
         box.width, box.height, tuple(shapes), answer.sentence, describe(answer, f"{len(members)} small charts")

@@ -62,16 +62,26 @@ def _floats(cells: pl.Series) -> np.ndarray:
 
 
 def plane(
-    answer: Answer, points: Points, options: PlaneOptions, box: Box, style: HouseStyle, *, top: float = 0.0
+    answer: Answer,
+    points: Points,
+    options: PlaneOptions,
+    box: Box,
+    style: HouseStyle,
+    *,
+    top: float = 0.0,
+    reach: float = 0.0,
 ) -> Plane:
-    """Lay out both axes, each with its measure's name once."""
+    """Lay out both axes, each with its measure's name once; marks of ``reach`` px stay within the box."""
     first, second = answer.of("measure")[:2]
     x_domain, y_domain = _domain(points.x, options), _domain(points.y, options)
     font = style.body(LABEL_PX - 1)
     left = axis_room(y_domain, second, style, options)
     bottom = box.height - 2 * font.line_height - 10
     head = top + font.line_height + 10
-    across, up = LinearScale(x_domain, (left + 6, box.width - 18)), LinearScale(y_domain, (bottom, head + 4))
+    across, up = (
+        LinearScale(x_domain, (left + 6 + reach, box.width - 18 - reach)),
+        LinearScale(y_domain, (bottom - reach, head + 4 + reach)),
+    )
     shapes: list[Shape] = [Text(0, top + font.size, shorten(second.name, box.width, font), font, style.muted)]
     shapes += value_axis(y_domain, second, left, box.width, up, style, options)
     shapes += level_axis(x_domain, first, head, bottom, across, style, options)

@@ -57,7 +57,7 @@ def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: Ho
             f"“{name}” has no option “{place}”" if unknown else f"option “{place}”: {first['msg']}",
             remedy=f"its options are: {known}",
         ) from None
-    if not answer.rows:
+    if not answer.height:
         return message_scene("There are no rows that fit the question.", box, style, answer.sentence)
     given = facts(answer)
     reason = unmet(entry.needs, given)

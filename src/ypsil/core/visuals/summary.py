@@ -53,21 +53,20 @@ def describe(answer: Answer, kind: str) -> str:
     """Return a description of a drawing: what it shows, how much of it, its highest and lowest value."""
     base = f"n = {format_number(answer.base)}"
     measures, per = answer.of("measure"), answer.of("per")
-    if not answer.rows:
+    if not answer.height:
         return f"{kind}. There are no rows to show."
     if not per:
         said = "; ".join(f"{column.name}: {value_text(answer.values(column)[0], column)}" for column in measures)
         return f"{kind}. {said} ({base})."
-    column = measures[0]
-    names = [_short(group_name(value, per[0])) for value in answer.values(per[0])]
-    values = answer.values(column)
-    present = [(value, name) for value, name in zip(values, names, strict=True) if isinstance(value, int | float)]
-    text = f"{kind} of {answer.sentence[0].lower()}{answer.sentence[1:]}, {len(set(names))} values ({base})."
-    if not present:
-        return text + " All of them are missing."
-    high, low = max(present, key=lambda pair: pair[0]), min(present, key=lambda pair: pair[0])
-    text += f" Highest: {high[1]}, {value_text(high[0], column)}."
-    return text + (f" Lowest: {low[1]}, {value_text(low[0], column)}." if low[1] != high[1] else "")
+    values, groups = answer.series(measures[0]), answer.series(per[0])
+    count = answer.height if answer.each_row else groups.n_unique()
+    text = f"{kind} of {answer.sentence[0].lower()}{answer.sentence[1:]}, {format_number(count)} values ({base})."
+    if values.null_count() == len(values) or not values.dtype.is_numeric():
+        return text + (" All of them are missing." if values.null_count() == len(values) else "")
+    high, low = int(values.arg_max() or 0), int(values.arg_min() or 0)
+    ends = [(_short(group_name(groups[at], per[0])), value_text(values[at], measures[0])) for at in (high, low)]
+    text += f" Highest: {ends[0][0]}, {ends[0][1]}."
+    return text + (f" Lowest: {ends[1][0]}, {ends[1][1]}." if ends[1][0] != ends[0][0] else "")
 
 
 def told(answer: Answer, kind: str, said: str) -> str:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import BandScale, LinearScale
 from ypsil.core.drawing.scene import Shape, Text
+from ypsil.core.drawing.wrap import wrap
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import (
@@ -62,7 +63,12 @@ def upright(
     right = box.width - across_room(crossing, box, style)
     usual = 0.3 if len(names) < 30 else 0.15
     bands = BandScale(len(names), (left, right), usual if padding is None else padding)
-    labels, _ = group_labels(names, bands.step, font)
+    labels, every = group_labels(names, bands.step, font)
+    if every > 1 and grid.per.kind == "date":
+        # Of the periods that are named, the first of each year says the year.
+        shown, room = short_periods(grid.groups[::every], grid.per), every * bands.step - 4
+        labels = [[] for _ in names]
+        labels[::every] = [wrap(name, room, font, most=2) for name in shown]
     bottom = box.height - max((len(lines) for lines in labels), default=1) * font.line_height - 8
     top = min(key_height + name_height + 20, bottom - 10)
     scale = LinearScale(domain, (bottom, top))

@@ -9,10 +9,10 @@ from collections.abc import Callable
 
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import filtered, grouped, measured
-from ypsil.core.questions.offered.base import Blank, Choice, Offer, has_periods
+from ypsil.core.questions.offered.base import Blank, Choice, Offer, classes_of, has_periods
 from ypsil.core.tables.profile import Profile
 
-__all__ = ["Blank", "Choice", "Offer", "choices", "offers"]
+__all__ = ["Blank", "Choice", "Offer", "choices", "classes_of", "offers"]
 
 _MAKERS: dict[str, Callable[[Question, Profile, int], list[Choice]]] = {
     "stat": measured.stat,

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ypsil.core.figures import tick_step
 from ypsil.core.questions.model import Measure, Per, Question
 from ypsil.core.tables.conditions import Value
 from ypsil.core.tables.model import Column
@@ -13,6 +14,7 @@ from ypsil.core.tables.profile import Profile
 
 MOST_GROUPS = 400
 MOST_SPLITS = 12
+_USUAL_CLASSES = 12
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,8 +76,16 @@ def per_of(column: Column, profile: Profile) -> Per:
     if column.kind == "date":
         return Per(column=column.name, by=profile.grains.get(column.name, "month"))
     if column.kind == "number":
-        return Per.model_validate({"column": column.name, "by": {"bins": 12}})
+        return Per.model_validate({"column": column.name, "by": classes_of(column.name, profile)})
     return Per(column=column.name, by="word" if column.kind == "text" else None)
+
+
+def classes_of(name: str, profile: Profile) -> dict[str, float]:
+    """Return about a dozen classes with round borders for a number column."""
+    low, high = profile.ends.get(name, (0.0, 0.0))
+    if not isinstance(low, float) or not isinstance(high, float) or low == high:
+        return {"bins": 1}
+    return {"width": tick_step(low, high, _USUAL_CLASSES)}
 
 
 def has_periods(per: Per) -> bool:

@@ -1,0 +1,131 @@
+"""The gallery: a report that shows every visual once, on the libraries' tables."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ypsil.core.report import Band, Place, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.visuals import VISUALS
+
+_WIDTH, _HEIGHT, _ACROSS = 8, 36, 3
+
+
+def _sum(column: str, **more: Any) -> dict[str, Any]:
+    return {"stat": "sum", "column": column, **more}
+
+
+VISITS = [_sum("Visits")]
+COUNT = [{"stat": "count"}]
+COST = {"ratio": [_sum("Cost (£)"), _sum("Visits")], "name": "Cost per visit"}
+MONTHS = [{"column": "Month", "by": "month"}]
+QUARTERS = [{"column": "Month", "by": "quarter"}]
+BRANCHES = [{"column": "Branch"}]
+AREAS = [{"column": "Area"}]
+EACH = [{"column": "Branch", "by": "row"}]
+KIND = {"column": "Kind"}
+LAST_YEAR = [{"column": "Month", "test": "last", "count": 12, "by": "month"}]
+# For each visual: the table, the question, what it says, and its options.
+Entry = tuple[str, dict[str, Any], str, dict[str, Any]]
+COMPARE: dict[str, Entry] = {
+    "column": ("visits", {"measures": VISITS, "per": QUARTERS}, "Visits per quarter", {"average": True}),
+    "bar": ("visits", {"measures": VISITS, "per": BRANCHES}, "Visits by branch", {"emphasis": "Dunmere"}),
+    "lollipop": ("visits", {"measures": [_sum("Events")], "per": BRANCHES}, "Events by branch", {}),
+    "dot_plot": ("visits", {"measures": [{"stat": "mean", "column": "Visits"}], "per": BRANCHES, "split": KIND},
+                 "Mean visits a month", {}),
+    "dumbbell": ("visits", {"measures": VISITS, "per": BRANCHES, "split": KIND, "where": LAST_YEAR},
+                 "Children and adults by branch", {}),
+    "bullet": ("visits", {"measures": VISITS, "per": BRANCHES, "where": LAST_YEAR}, "Visits against a target of 15,000",
+               {"target": 15000}),
+    "pareto": ("visits", {"measures": VISITS, "per": BRANCHES}, "Few branches, most visits", {}),
+    "funnel": ("survey", {"measures": COUNT, "per": [{"column": "Comes for"}]}, "What readers come for", {}),
+    "table": ("visits", {"measures": [*VISITS, _sum("Loans"), COST], "per": BRANCHES}, "Branches in numbers", {}),
+}  # fmt: skip
+CHANGE: dict[str, Entry] = {
+    "line": ("visits", {"measures": VISITS, "per": MONTHS, "split": KIND}, "Visits per month", {}),
+    "area": ("visits", {"measures": [_sum("Loans")], "per": MONTHS}, "Loans per month", {}),
+    "stacked_area": ("visits", {"measures": VISITS, "per": MONTHS, "split": {"column": "Area"}}, "Visits by area", {}),
+    "stacked_column": ("visits", {"measures": VISITS, "per": QUARTERS, "split": KIND}, "Visits per quarter", {}),
+    "share_column": ("visits", {"measures": VISITS, "per": QUARTERS, "split": KIND}, "Children among visitors", {}),
+    "combined": ("visits", {"measures": [*VISITS, COST], "per": QUARTERS}, "Visits and what one costs", {}),
+    "slope": ("visits", {"measures": [{"stat": "mean", "column": "Visits"}], "per": AREAS,
+                         "split": {"column": "Month", "by": "year"},
+                         "where": [{"column": "Month", "test": "at_least", "values": ["2025-01-01"]}]},
+              "A usual month, year by year", {}),
+    "waterfall": ("visits", {"measures": [_sum("Visits", then="change")], "per": QUARTERS}, "Quarter by quarter", {}),
+    "sparkline": ("visits", {"measures": VISITS, "per": MONTHS}, "Visits in one line", {}),
+    "multiples": ("visits", {"measures": VISITS, "per": MONTHS, "split": {"column": "Area"}}, "Area by area", {}),
+    "calendar_heat": ("loans", {"measures": [_sum("Loans")], "per": [{"column": "Day", "by": "day"}]},
+                      "Saturdays at Market Square", {}),
+    "range_bars": ("programme", {"measures": [{"stat": "min", "column": "Start"}, {"stat": "max", "column": "End"}],
+                                 "per": [{"column": "Event"}]}, "The year’s programme", {}),
+    "timeline": ("programme", {"measures": [{"stat": "min", "column": "Start"}], "per": [{"column": "Event"}]},
+                 "When it began", {}),
+    "kpi": ("visits", {"measures": VISITS, "per": MONTHS}, "", {"label": "Visits"}),
+}  # fmt: skip
+WHOLE: dict[str, Entry] = {
+    "donut": ("visits", {"measures": VISITS, "per": AREAS}, "Visits by area", {}),
+    "pie": ("visits", {"measures": VISITS, "per": AREAS}, "Visits by area, as slices", {}),
+    "ring": ("survey", {"measures": [{"stat": "share", "column": "Would recommend", "values": ["Yes"]}]}, "",
+             {"label": "would recommend their library"}),
+    "treemap": ("visits", {"measures": VISITS, "per": [*AREAS, *BRANCHES]}, "Branches within areas", {}),
+    "icicle": ("visits", {"measures": VISITS, "per": [*AREAS, *BRANCHES]}, "Branches within areas, in columns", {}),
+    "stacked_bar": ("visits", {"measures": VISITS, "per": BRANCHES, "split": KIND}, "Who visits which branch", {}),
+    "share_bar": ("survey", {"measures": COUNT, "per": [{"column": "Age"}], "split": {"column": "Rating"}},
+                  "Ratings by age", {}),
+    "diverging_bar": ("survey", {"measures": COUNT, "per": [{"column": "Age"}], "split": {"column": "Rating"}},
+                      "Ratings to both sides", {}),
+    "radar": ("survey", {"measures": [{"stat": "share", "within": "split"}], "per": [{"column": "Comes for"}],
+                         "split": {"column": "Would recommend"}}, "What both groups come for", {}),
+}  # fmt: skip
+SPREAD: dict[str, Entry] = {
+    "histogram": ("visits", {"measures": COUNT, "per": [{"column": "Visits", "by": {"width": 200}}]},
+                  "How large a month is", {}),
+    "box": ("visits", {"measures": VISITS, "per": EACH}, "Months of each branch", {}),
+    "strip": ("visits", {"measures": VISITS, "per": [{"column": "Area", "by": "row"}]}, "Every month of each area", {}),
+    "density": ("visits", {"measures": VISITS, "per": [{"column": "Kind", "by": "row"}]}, "Children and adults", {}),
+    "pyramid": ("survey", {"measures": COUNT, "per": [{"column": "Age"}], "split": {"column": "Would recommend"}},
+                "Who would recommend us", {}),
+    "heat_table": ("visits", {"measures": VISITS, "per": BRANCHES, "split": {"column": "Month", "by": "quarter"}},
+                   "Branches by quarter", {}),
+    "scatter": ("visits", {"measures": [*VISITS, _sum("Loans")], "per": EACH, "split": KIND}, "Visits and loans",
+                {"trend": True}),
+    "bubble": ("visits", {"measures": [*VISITS, _sum("Loans"), _sum("Events")], "per": BRANCHES},
+               "Visits, loans and events", {}),
+    "binned_scatter": ("visits", {"measures": [*VISITS, _sum("Cost (£)")], "per": EACH}, "Visits and cost", {}),
+    "cloud": ("survey", {"measures": COUNT, "per": [{"column": "Comment", "by": "word"}], "keep": 60}, "",
+              {"shape": "ellipse"}),
+}  # fmt: skip
+SECTIONS = (
+    ("Compare", COMPARE),
+    ("How it changes", CHANGE),
+    ("Parts of a whole", WHOLE),
+    ("How it spreads, and what goes together", SPREAD),
+)
+
+
+def gallery_report(**tables: str) -> Report:
+    """Return the gallery over the tables ``visits``, ``survey``, ``loans`` and ``programme``."""
+    title = TextTile(role="title", text="Every visual once", place=Place(column=0, row=0, width=24, height=8))
+    bands = [Band(message="Headline", tiles=(title,))]
+    for heading, entries in SECTIONS:
+        tiles = [TextTile(role="heading", text=heading, place=Place(column=0, row=0, width=24, height=5))]
+        drawn = [_tile(name, entry, index, tables) for index, (name, entry) in enumerate(entries.items())]
+        bands.append(Band(message=heading, tiles=(*tiles, *drawn)))
+    foot = SourcesTile(place=Place(column=0, row=0, width=24, height=6))
+    return Report(title="Gallery: every visual once", bands=(*bands, Band(message="Sources", tiles=(foot,))))
+
+
+def _tile(name: str, entry: Entry, index: int, tables: dict[str, str]) -> VisualTile:
+    table, question, said, options = entry
+    place = {"column": index % _ACROSS * _WIDTH, "row": 6 + index // _ACROSS * (_HEIGHT + 3), "width": _WIDTH}
+    title = f"{VISUALS[name].label}: {said}" if said else ""
+    return VisualTile.model_validate(
+        {
+            "table": tables[table],
+            "visual": name,
+            "question": question,
+            "title": title,
+            "options": options,
+            "place": {**place, "height": _HEIGHT},
+        }
+    )
