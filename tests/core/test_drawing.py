@@ -80,7 +80,7 @@ def test_an_svg_is_well_formed_and_escapes_what_people_wrote():
         100, 50, (Text(0, 10, nasty, FONT, "#000000"), Rect(0, 0, 1, 1, "#ffffff", title=nasty)), nasty, nasty
     )
     root = ET.fromstring(scene_to_svg(scene, label_id="t"))
-    assert root.attrib["role"] == "img"
+    assert root.attrib["role"] == "graphics-document"
     assert [element.text for element in root.iter() if element.text] == [nasty] * 4
     assert "style" not in {name for element in root.iter() for name in element.attrib}
 

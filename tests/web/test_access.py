@@ -29,7 +29,8 @@ def addresses(owner, table, report):
         "prepared-file": (table.uid, "csv"),
         "arrival": (arrival.uid,), "arrival-state": (arrival.uid,), "cancel-arrival": (arrival.uid,),
         "made-file": (made.uid,),
-        "tile-margin": (report.uid, "c1"), "choose": (report.uid, report.read().bands[0].id),
+        "tile-margin": (report.uid, "c1"), "tile-numbers": (report.uid, "c1"),
+        "choose": (report.uid, report.read().bands[0].id),
         "report-file": (report.uid, "svg"), "published": (publication_of(report).token,),
     }  # fmt: skip
 

@@ -1,6 +1,10 @@
 """The page editor's requests."""
 
+import csv
+import html
+import io
 import json
+import re
 
 import pytest
 
@@ -180,3 +184,55 @@ def test_the_desk_lists_reports_with_miniatures_and_tables(owner, report, other)
     assert 'class="miniature"' in page
     assert "6 rows, version 1" in page
     assert "Visits of the spring" not in other.get("/").content.decode()
+
+
+def test_settings_stand_in_groups_made_from_the_visuals_model(owner, report):
+    page = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+    assert re.findall(r"<legend>(.*?)</legend>", page) == ["Numbers", "Axes", "Marks", "Colours", "Notes"]
+    assert 'data-option="decimals" data-empty="null"' in page
+    edit = {"type": "change_tile", "tile": "c1", "changes": {"options": {"decimals": 1, "average": True}}}
+    assert "Average" in change(owner, report, edit).json()["page"]
+    bad = {"type": "change_tile", "tile": "c1", "changes": {"options": {"decimals": 99}}}
+    assert change(owner, report, bad).status_code == 422
+
+
+def test_the_look_of_one_chart_is_given_to_another_without_what_belongs_to_it(owner, report):
+    report.refresh_from_db()
+    tile = report.read().tile("c1")
+    second = tile.model_copy(update={"id": "c2", "title": "Second", "options": {"emphasis": "Book bus"}, "place": None})
+    band = report.read().bands[0].id
+    assert (
+        change(owner, report, {"type": "add_tile", "band": band, "tile": second.model_dump(mode="json")}).status_code
+        == 200
+    )
+    options = {"average": True, "decimals": 2, "emphasis": "Alder Lane", "reference": 5}
+    change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"options": options}})
+    page = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+    found = re.search(r'data-edit="([^"]*)">Second</button>', page)
+    assert found
+    assert change(owner, report, json.loads(html.unescape(found[1]))).status_code == 200
+    report.refresh_from_db()
+    assert report.read().tile("c2").options == {"average": True, "decimals": 2, "emphasis": "Book bus"}
+
+
+def test_the_numbers_behind_a_tile_are_a_file_that_holds_no_formula(owner, stranger, report):
+    answer = owner.get(f"/reports/{report.uid}/tiles/c1/numbers.csv")
+    assert answer["Content-Disposition"].startswith("attachment")
+    rows = list(csv.reader(io.StringIO(answer.content.decode())))
+    assert rows == [["Day", "Total Visits"], ["2026-01-01", "200"], ["2026-02-01", "300"], ["2026-03-01", "350"]]
+    assert owner.get(f"/reports/{report.uid}/tiles/none/numbers.csv").status_code == 404
+
+
+def test_a_typed_value_reaches_its_place_in_the_question(owner, report):
+    page = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+    groups = re.findall(r'data-blanks="([^"]*)">(.*?)</button></span>', page)
+    least = next(one for one in groups if "Visits is at least" in one[1])
+    edit = json.loads(html.unescape(least[0]))
+    path = json.loads(html.unescape(re.search(r'data-path="([^"]*)"', least[1])[1]))
+    holder = edit
+    for key in path[:-1]:
+        holder = holder[key]
+    holder[path[-1]] = 200
+    assert change(owner, report, edit).status_code == 200
+    rows = owner.get(f"/reports/{report.uid}/tiles/c1/numbers.csv").content.decode().split()
+    assert rows[1:] == ["Visits", "2026-02-01,300", "2026-03-01,310"]

@@ -28,8 +28,8 @@ def test_only_me_until_it_is_opened(owner, stranger, report):
 def test_a_stranger_sees_drawings_texts_and_numbers_without_signing_in(stranger, link):
     page = stranger.get(link).content.decode()
     assert re.search(r"<h1[^>]*>.*Visits of the spring.*</h1>", page)
-    assert 'role="img"' in page
-    assert page.count('role="img"') == 2, "one drawing for wide windows, one for phones"
+    assert 'role="graphics-document"' in page
+    assert page.count('role="graphics-document"') == 2, "one drawing for wide windows, one for phones"
     assert '<th scope="col">Day</th>' in page
     assert "noindex" in page
 

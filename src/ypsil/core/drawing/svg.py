@@ -25,8 +25,10 @@ def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> st
     if not scene.name:
         return f'{head} aria-hidden="true">{scene_markup(scene)}</svg>'
     title_id, desc_id = f"{label_id or 'scene'}-title", f"{label_id or 'scene'}-desc"
+    # A drawing whose marks can be read one by one is a document of symbols (W3C, WAI-ARIA Graphics Module 1.0).
+    role = "graphics-document" if any(_is_mark(shape) for shape in scene.shapes) else "img"
     return (
-        f'{head} role="img" aria-labelledby="{title_id}" aria-describedby="{desc_id}">'
+        f'{head} role="{role}" aria-labelledby="{title_id}" aria-describedby="{desc_id}">'
         f'<title id="{title_id}">{escaped(scene.name)}</title>'
         f'<desc id="{desc_id}">{escaped(scene.description)}</desc>{scene_markup(scene)}</svg>'
     )
@@ -67,10 +69,16 @@ def _font(font: Font) -> str:
 
 def _element(shape: Shape) -> str:
     markup, name = _open(shape)
+    if _is_mark(shape):
+        markup += ' role="graphics-symbol"'
     title = f"<title>{escaped(shape.title)}</title>" if shape.title else ""
     if isinstance(shape, Text):
         return f"{markup}>{title}{_letters(shape)}</{name}>"
     return f"{markup}>{title}</{name}>" if title else f"{markup}/>"
+
+
+def _is_mark(shape: Shape) -> bool:
+    return bool(shape.title) and not isinstance(shape, Text)
 
 
 def _letters(text: Text) -> str:

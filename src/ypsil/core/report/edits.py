@@ -6,10 +6,10 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
-from ypsil.core.errors import EditRefused
+from ypsil.core.errors import DrawingRefused, EditRefused
 from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, Tile, VisualTile
 from ypsil.core.report.grid import next_free_place
-from ypsil.core.visuals import visual
+from ypsil.core.visuals import checked_options, visual
 
 AnyTile = TextTile | VisualTile | SourcesTile
 TEXT_SIZES = {"title": (24, 8), "heading": (24, 5), "body": (12, 10), "note": (24, 3)}
@@ -158,9 +158,14 @@ class ChangeTile(_Edit):
         if fixed:
             raise EditRefused(f"a tile's {min(fixed)} cannot be changed", remedy="add another tile instead")
         try:
-            return type(tile).model_validate(tile.model_dump() | self.changes)
+            changed = type(tile).model_validate(tile.model_dump() | self.changes)
+            if isinstance(changed, VisualTile) and {"visual", "options"} & set(self.changes):
+                checked_options(changed.visual, changed.options)
         except ValidationError as problem:
             raise _refusal(problem) from None
+        except DrawingRefused as problem:
+            raise EditRefused(problem.what, remedy=problem.remedy) from None
+        return changed
 
     def inverse(self, report: Report) -> ChangeTile:
         tile = report.tile(self.tile)

@@ -15,7 +15,7 @@ from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.visuals.base import Box, Fit, Visual, facts, unmet
+from ypsil.core.visuals.base import Box, Fit, Options, Visual, facts, unmet
 from ypsil.core.visuals.base import fit as fit_facts
 from ypsil.core.visuals.frame import message_scene
 
@@ -40,14 +40,11 @@ def visual(name: str) -> Visual:
     return VISUALS[name]
 
 
-def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: HouseStyle) -> Scene:
-    """Draw an answer; one that the visual cannot show becomes a sentence saying which would fit.
-
-    Raises DrawingRefused for an unknown visual or option.
-    """
+def checked_options(name: str, options: dict[str, Any]) -> Options:
+    """Return a visual's options; raises DrawingRefused naming the one that does not fit."""
     entry = visual(name)
     try:
-        chosen = entry.options.model_validate(options)
+        return entry.options.model_validate(options)
     except ValidationError as problem:
         first = problem.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
@@ -57,6 +54,14 @@ def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: Ho
             f"“{name}” has no option “{place}”" if unknown else f"option “{place}”: {first['msg']}",
             remedy=f"its options are: {known}",
         ) from None
+
+
+def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: HouseStyle) -> Scene:
+    """Draw an answer; one that the visual cannot show becomes a sentence saying which would fit.
+
+    Raises DrawingRefused for an unknown visual or option.
+    """
+    entry, chosen = visual(name), checked_options(name, options)
     if not answer.height:
         return message_scene("There are no rows that fit the question.", box, style, answer.sentence)
     given = facts(answer)

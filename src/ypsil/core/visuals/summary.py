@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import csv
 import datetime as dt
+import io
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from ypsil.core.figures import decimals_for, format_number, format_period, format_share
 from ypsil.core.questions.model import Answer, AnswerColumn
+from ypsil.core.tables.write import defused_text
 
 # A name is said in a description up to this length.
 _SAID_LETTERS = 60
@@ -78,8 +82,10 @@ def _short(name: str) -> str:
     return name if len(name) <= _SAID_LETTERS else name[: _SAID_LETTERS - 1] + "…"
 
 
-def numbers_table(answer: Answer) -> tuple[list[str], list[list[str]]]:
-    """Return the headings and the cells of the numbers behind a drawing."""
+def numbers_table(answer: Answer, most: int | None = None) -> tuple[list[str], list[list[str]]]:
+    """Return the headings and the cells of the numbers behind a drawing, of the first ``most`` rows."""
+    if most is not None and answer.height > most:
+        answer = replace(answer, frame=answer.frame.head(most))
     headings = [column.name for column in answer.columns]
     columns = [
         value_texts(answer.values(column), column)
@@ -88,3 +94,23 @@ def numbers_table(answer: Answer) -> tuple[list[str], list[list[str]]]:
         for column in answer.columns
     ]
     return headings, [list(row) for row in zip(*columns, strict=True)]
+
+
+def numbers_csv(answer: Answer) -> str:
+    """Return all the numbers behind a drawing as CSV (RFC 4180), unrounded; no cell can act as a formula."""
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow([defused_text(column.name) for column in answer.columns])
+    for row in answer.frame.iter_rows():
+        writer.writerow([_csv_cell(value, column) for value, column in zip(row, answer.columns, strict=True)])
+    return buffer.getvalue()
+
+
+def _csv_cell(value: Any, column: AnswerColumn) -> Any:
+    if value is None:
+        return ""
+    if column.role == "measure" and isinstance(value, int | float):
+        return value
+    if isinstance(value, dt.date):
+        return value.isoformat()
+    return defused_text(group_name(value, column))

@@ -6,13 +6,17 @@ import json
 from dataclasses import dataclass
 from typing import Any
 
+from ypsil.core.errors import DrawingRefused
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
 from ypsil.core.questions.sentence import sentence_parts
-from ypsil.core.report.document import VisualTile
+from ypsil.core.report.document import Report, VisualTile
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables import Profile
-from ypsil.core.visuals import VISUALS, fit, visual
+from ypsil.core.visuals import VISUALS, checked_options, ranked, visual
+
+GROUPS = ("Numbers", "Names", "Axes", "Marks", "Colours", "Notes")
+_OF_ONE_CHART = frozenset({"label", "emphasis", "reference", "reference_name", "target", "total_name", "seed"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +47,16 @@ class OptionField:
     input: str
     value: Any
     choices: list[str]
+    group: str
+    may_be_empty: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Look:
+    """Another chart of the report that can be given this one's look, and the edit that does it."""
+
+    title: str
+    edit: str
 
 
 def sentence_words(tile: VisualTile, profile: Profile, answer: Any) -> list[Word]:
@@ -62,20 +76,62 @@ def offered_words(tile: VisualTile, profile: Profile) -> list[Word]:
 def option_fields(tile: VisualTile) -> list[OptionField]:
     """Return the fields of the visual's options, made from its model."""
     entry = visual(tile.visual)
-    present = entry.options.model_validate(tile.options)
+    try:
+        present = checked_options(tile.visual, tile.options)
+    except DrawingRefused:
+        # The tile says what is wrong; its settings start anew.
+        present = entry.options()
     fields = []
     for name, schema in entry.options.model_json_schema().get("properties", {}).items():
+        kinds = schema.get("anyOf", [schema])
+        shown = next(kind for kind in kinds if kind.get("type") != "null")
         fields.append(
             OptionField(
                 name,
                 schema.get("title", name),
                 schema.get("description", ""),
-                _input_type(schema),
+                _input_type(shown),
                 getattr(present, name),
-                [str(value) for value in schema.get("enum", [])],
+                [str(value) for value in shown.get("enum", [])],
+                schema.get("group", "Marks"),
+                len(kinds) > 1,
             )
         )
     return fields
+
+
+def grouped_fields(tile: VisualTile) -> list[tuple[str, list[OptionField]]]:
+    """Return the fields by what they change, in the order that charts are tuned in."""
+    fields = option_fields(tile)
+    return [(group, found) for group in GROUPS if (found := [field for field in fields if field.group == group])]
+
+
+def looks_for(tile: VisualTile, document: Report) -> list[Look]:
+    """Return the other charts that share settings with this one, each with the edit that gives it this look.
+
+    What belongs to the data of one chart (its label, its target, who stands out) stays with it.
+    """
+    given = {name: value for name, value in tile.options.items() if name not in _OF_ONE_CHART}
+    found = []
+    for other in document.tiles():
+        if not isinstance(other, VisualTile) or other.id == tile.id:
+            continue
+        known, others = visual(tile.visual).options.model_fields, visual(other.visual).options.model_fields
+        shared = (set(known) & set(others)) - _OF_ONE_CHART
+        own = {name: value for name, value in other.options.items() if name not in shared}
+        options = own | {name: value for name, value in given.items() if name in shared}
+        if shared and options != other.options and _can_have(other.visual, options):
+            edit = {"type": "change_tile", "tile": other.id, "changes": {"options": options}}
+            found.append(Look(other.title or visual(other.visual).label, json.dumps(edit)))
+    return found
+
+
+def _can_have(name: str, options: dict[str, Any]) -> bool:
+    try:
+        checked_options(name, options)
+    except DrawingRefused:
+        return False
+    return True
 
 
 def _input_type(schema: dict[str, Any]) -> str:
@@ -120,18 +176,18 @@ def _edit(tile: VisualTile, question: Question) -> str:
 
 
 def _visual_items(tile: VisualTile, answer: Any) -> list[Item]:
+    """Return every visual, the fittest first with the reason, those that do not fit last and faint."""
+    every = ranked(answer) if answer is not None else [(entry, None) for entry in VISUALS.values()]
     items = []
-    for entry in VISUALS.values():
-        found = fit(entry, answer) if answer is not None else None
+    for entry, found in every:
         fitting = tile_for(tile.table, tile.question, entry.name)
         # A figure carries its own label, a chart a title.
         title = "" if entry.name in ("kpi", "ring") else tile.title or fitting.title
         changes = {"visual": entry.name, "options": fitting.options, "title": title}
         edit = json.dumps({"type": "change_tile", "tile": tile.id, "changes": changes})
         faint = found is not None and not found.fits
-        reason = found.reason if found else ""
-        items.append(Item(entry.label, edit, entry.name == tile.visual, faint, reason))
-    return sorted(items, key=lambda item: item.faint)
+        items.append(Item(entry.label, edit, entry.name == tile.visual, faint, found.reason if found else ""))
+    return items
 
 
 def all_options_json(tile: VisualTile) -> str:

@@ -103,5 +103,4 @@ def _text(view: TileView, text: str, level: int) -> SafeString:
 def _numbers(answer: Answer | None) -> tuple[list[str], list[list[str]]] | None:
     if answer is None:
         return None
-    headings, rows = numbers_table(answer)
-    return headings, rows[:SHOWN_NUMBERS]
+    return numbers_table(answer, SHOWN_NUMBERS)

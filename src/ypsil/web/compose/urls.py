@@ -13,5 +13,6 @@ urlpatterns = [
     path("reports/<str:uid>/redo/", views.redo, name="redo"),
     path("reports/<str:uid>/margin/", views.report_margin, name="report-margin"),
     path("reports/<str:uid>/tiles/<str:tile_id>/", views.tile_margin, name="tile-margin"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/numbers.csv", views.tile_numbers, name="tile-numbers"),
     path("reports/<str:uid>/choose/<str:band_id>/", views.choose, name="choose"),
 ]

@@ -7,18 +7,21 @@ from typing import Any
 
 from django.contrib.auth.decorators import login_required
 from django.core.exceptions import BadRequest
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.utils import timezone
+from django.utils.http import content_disposition_header
+from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from ypsil.core.report import Report as Document
 from ypsil.core.report import TextTile, VisualTile
 from ypsil.core.report.suggest import PURPOSES, suggest
+from ypsil.core.visuals.summary import numbers_csv
 from ypsil.web.compose import edits, margin
 from ypsil.web.compose.models import Report
-from ypsil.web.compose.render import page_markup
+from ypsil.web.compose.render import SHOWN_NUMBERS, page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
 from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
 from ypsil.web.gather.services import current_preparation, profile_of, report_table, tables_of
@@ -183,7 +186,9 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "table": table,
         "words": margin.sentence_words(tile, profile, answer),
         "offers": margin.offered_words(tile, profile),
-        "fields": margin.option_fields(tile),
+        "groups": margin.grouped_fields(tile),
+        "looks": margin.looks_for(tile, document),
+        "more_rows": max(0, answer.height - SHOWN_NUMBERS) if answer else 0,
         "options_json": margin.all_options_json(tile),
         "description": view.scene.description,
         "numbers": next(
@@ -192,6 +197,22 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "notes": answer.notes if answer else (),
         "base": answer.base if answer else None,
     }
+
+
+@login_required
+@require_GET
+def tile_numbers(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
+    """The numbers behind a tile as a CSV file."""
+    found = _report(request, uid)
+    view = next((view for view in page_of(found).tiles() if view.tile.id == tile_id), None)
+    answer = view.drawn.answer if view else None
+    if view is None or answer is None:
+        raise Http404
+    response = HttpResponse(numbers_csv(answer), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = content_disposition_header(
+        True, f"{slugify(view.scene.name)[:60] or 'numbers'}.csv"
+    )
+    return response
 
 
 @login_required

@@ -2,7 +2,7 @@
 
 import Alpine from "../vendor/alpine-csp.esm.min.js";
 import { bindChooser } from "./chooser.js";
-import { bindFields, filledEdit } from "./fields.js";
+import { bindFields, copyNumbers, filledEdit } from "./fields.js";
 import { PageView } from "./page.js";
 import { Saver } from "./save.js";
 
@@ -47,9 +47,10 @@ function start(state) {
   bindFields({ send });
 
   document.addEventListener("click", (event) => {
-    const target = event.target.closest("[data-edit], [data-fill], [data-undo], [data-redo], [data-choose], [data-add-band]");
+    const target = event.target.closest("[data-edit], [data-fill], [data-copy-numbers], [data-undo], [data-redo], [data-choose], [data-add-band]");
     if (!target) return;
-    if ("fill" in target.dataset) fill(target.closest("[data-blanks]"));
+    if ("copyNumbers" in target.dataset) copyNumbers(target);
+    else if ("fill" in target.dataset) fill(target.closest("[data-blanks]"));
     else if (target.dataset.edit) {
       chooser.close();
       view.remember(target);

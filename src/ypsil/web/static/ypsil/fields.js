@@ -19,6 +19,14 @@ function sendOption(field, send) {
   send({ type: "change_tile", tile: holder.dataset.of, changes: { options } });
 }
 
+// The table of numbers as text that spreadsheets take in.
+export async function copyNumbers(button) {
+  const rows = [...button.closest("[data-margin], aside, body").querySelectorAll("table.data tr")];
+  const text = rows.map((row) => [...row.cells].map((cell) => cell.textContent.trim()).join("\t")).join("\n");
+  const done = await navigator.clipboard.writeText(text).then(() => true, () => false);
+  button.textContent = done ? "Copied" : "The browser does not let pages copy";
+}
+
 // A choice of the sentence with blanks: what is typed goes to its place in the question.
 export function filledEdit(group) {
   const edit = JSON.parse(group.dataset.blanks);
@@ -34,5 +42,6 @@ export function filledEdit(group) {
 
 function valueOf(field) {
   if (field.type === "checkbox") return field.checked;
+  if (field.value === "" && field.dataset.empty === "null") return null;
   return field.type === "number" ? Number(field.value) : field.value;
 }
