@@ -8,7 +8,7 @@ from typing import get_args
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.questions import Filter, Measure, Per, Question, answer
-from ypsil.core.questions.model import Answer
+from ypsil.core.questions.model import Answer, Bins, Width
 from ypsil.core.questions.offered import classes_of
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.report.compose import ReportTable
@@ -100,8 +100,13 @@ def title_for(question: Question) -> str:
     if question.per and question.per[0].by == "word":
         return f"Words in {question.per[0].column}"
     title = " and ".join(short_name(measure) for measure in question.measures)
+    if question.each_row:
+        title = " and ".join(measure.column or "" for measure in question.measures)
+        return f"{title} by {question.split.column if question.split else question.per[0].column}"
     if question.per:
         per = question.per[0]
+        if isinstance(per.by, Bins | Width):
+            return f"How {per.column} spreads" if question.measures[0].stat == "count" else f"{title} by {per.column}"
         title += f" per {per.by if isinstance(per.by, str) else per.column}"
     return title + (f", by {question.split.column}" if question.split else "")
 

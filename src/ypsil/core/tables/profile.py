@@ -52,6 +52,10 @@ class Profile:
     spreads: dict[str, Spread] = field(default_factory=dict)
     ends: dict[str, tuple[float | str, float | str]] = field(default_factory=dict)
 
+    def has_times(self, name: str) -> bool:
+        """Tell whether a column of dates says the time of day as well."""
+        return any("T" in str(end) for end in self.ends.get(name, ()))
+
     def years(self, name: str) -> int:
         """Return how many calendar years a column of days touches; 0 for any other."""
         ends = [str(end)[:4] for end in self.ends.get(name, ())]
@@ -91,7 +95,7 @@ def _ends(cells: pl.Series, column: Column) -> tuple[float | str, float | str] |
         return None
     low, high = cells.min(), cells.max()
     if column.kind == "date":
-        return (low.isoformat()[:10], high.isoformat()[:10])  # type: ignore[union-attr]
+        return (low.isoformat(), high.isoformat())  # type: ignore[union-attr]
     return (float(low), float(high)) if math.isfinite(float(low) + float(high)) else None  # type: ignore[arg-type]
 
 

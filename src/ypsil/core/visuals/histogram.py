@@ -45,9 +45,13 @@ def _borders(grid: Grid, plot: Upright, box: Box, style: HouseStyle) -> list[Sha
     widest = max(text_width(text, font) for text in texts) + 10
     every = max(1, int(-(-widest // plot.bands.step)))
     shapes: list[Shape] = []
+    free = 0.0
     for index in range(0, len(texts), every):
         half = text_width(texts[index], font) / 2
         x = min(max(plot.left + index * plot.bands.step, half), box.width - half)
+        if x - half < free:
+            continue
+        free = x + half + 6
         shapes.append(Text(x, plot.bottom + 18, texts[index], font, style.ink, "middle"))
     return shapes
 

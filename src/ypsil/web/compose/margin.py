@@ -7,15 +7,17 @@ from dataclasses import dataclass
 from typing import Any
 
 from ypsil.core.errors import DrawingRefused
-from ypsil.core.questions.model import Question
+from ypsil.core.questions.model import Answer, Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
 from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.report.document import Report, VisualTile
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables import Profile
 from ypsil.core.visuals import VISUALS, checked_options, ranked, visual
+from ypsil.core.visuals.summary import group_name
 
 GROUPS = ("Numbers", "Names", "Axes", "Marks", "Colours", "Notes")
+_MOST_NAMES = 60
 _OF_ONE_CHART = frozenset({"label", "emphasis", "reference", "reference_name", "target", "total_name", "seed"})
 
 
@@ -104,6 +106,15 @@ def grouped_fields(tile: VisualTile) -> list[tuple[str, list[OptionField]]]:
     """Return the fields by what they change, in the order that charts are tuned in."""
     fields = option_fields(tile)
     return [(group, found) for group in GROUPS if (found := [field for field in fields if field.group == group])]
+
+
+def names_in(answer: Answer) -> list[str]:
+    """Return the names that can stand out: those of the series, or of the groups, the first of very many."""
+    column = next(iter([*answer.of("split"), *answer.of("per")]), None)
+    if column is None:
+        return []
+    members = answer.series(column).unique(maintain_order=True).head(_MOST_NAMES).to_list()
+    return [group_name(member, column) for member in members]
 
 
 def looks_for(tile: VisualTile, document: Report) -> list[Look]:

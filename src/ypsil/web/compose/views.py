@@ -187,6 +187,7 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "words": margin.sentence_words(tile, profile, answer),
         "offers": margin.offered_words(tile, profile),
         "groups": margin.grouped_fields(tile),
+        "names": margin.names_in(answer) if answer else [],
         "looks": margin.looks_for(tile, document),
         "more_rows": max(0, answer.height - SHOWN_NUMBERS) if answer else 0,
         "options_json": margin.all_options_json(tile),

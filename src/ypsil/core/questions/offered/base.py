@@ -85,7 +85,11 @@ def classes_of(name: str, profile: Profile) -> dict[str, float]:
     low, high = profile.ends.get(name, (0.0, 0.0))
     if not isinstance(low, float) or not isinstance(high, float) or low == high:
         return {"bins": 1}
-    return {"width": tick_step(low, high, _USUAL_CLASSES)}
+    width = tick_step(low, high, _USUAL_CLASSES)
+    column = profile.column(name)
+    # Whole numbers have no values between: a class each is the finest.
+    is_whole = column is not None and low.is_integer() and high.is_integer() and column.distinct <= high - low + 1
+    return {"width": max(1.0, width) if is_whole else width}
 
 
 def has_periods(per: Per) -> bool:

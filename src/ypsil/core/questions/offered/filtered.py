@@ -120,7 +120,7 @@ def _bounds(column: Column, profile: Profile) -> Iterable[Filter]:
     ends = profile.ends.get(column.name)
     if ends is None:
         return
-    low, high = ends
+    low, high = (end[:10] if isinstance(end, str) else end for end in ends)
     yield Filter(column=column.name, test="at_least", values=(low,))
     yield Filter(column=column.name, test="at_most", values=(high,))
     yield Filter(column=column.name, test="between", values=(low, high))

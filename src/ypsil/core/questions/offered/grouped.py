@@ -104,7 +104,9 @@ def grain(question: Question, profile: Profile, index: int) -> list[Choice]:
     if not isinstance(present.by, str):
         return [Choice("class", question, True), _single_values(question, present, index)]
     column = profile.column(present.column)
-    grains = ("hour",) if column is not None and column.form == "time" else _GRAINS
+    grains = _GRAINS if profile.has_times(present.column) or present.by == "hour" else _GRAINS[:-1]
+    if column is not None and column.form == "time":
+        grains = ("hour",)
     return [
         Choice(
             one,
