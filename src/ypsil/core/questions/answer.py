@@ -25,8 +25,12 @@ _MOST_PERIODS = 100_000
 _COUNTED = ("count", "distinct", "sum")
 
 
-def answer(frame: pl.DataFrame, columns: tuple[Column, ...], question: Question) -> Answer:
+def answer(
+    frame: pl.DataFrame, columns: tuple[Column, ...], question: Question, *, kept: pl.DataFrame | None = None
+) -> Answer:
     """Answer a question about a frame whose columns are described by ``columns``.
+
+    ``kept`` are the rows that pass the question's filters, where they are known already.
 
     Rows come long: one for each group and split. The base is the number of rows that the filters
     left, for a share those of them with a value.
@@ -34,7 +38,7 @@ def answer(frame: pl.DataFrame, columns: tuple[Column, ...], question: Question)
     """
     check(columns, question)
     known = {column.name: column for column in columns}
-    rows = keep_rows(frame, known, question.where)
+    rows = keep_rows(frame, known, question.where) if kept is None else kept
     if question.words:
         return answer_words(rows, known, question)
     if question.each_row:
@@ -138,26 +142,30 @@ def _aggregate_in_order(
 ) -> tuple[pl.DataFrame, list[AnswerColumn], list[str]]:
     """Return the answer's rows, ordered, cut to ``keep`` groups, their columns, and notes on what was cut."""
     names = [f"measure{index}" for index in range(len(question.measures))]
+    keys = [group.key for group in groups]
+    result = _aggregate(rows, keys, question.measures, known)
     if not groups:
-        return _aggregate(rows, [], question.measures, known).select(names), [], []
+        return result.select(names), [], []
     notes: list[str] = []
     ranks: dict[str, list[Any]] = {}
     columns = []
 
     def totals(key: str) -> pl.DataFrame:
-        return _aggregate(rows, [key], question.measures[:1], known)
+        return result if len(keys) == 1 else _aggregate(rows, [key], question.measures[:1], known)
 
     for position, group in enumerate(groups):
         is_first = position == 0 and group.column.role == "per"
         order, keep = (question.order, question.keep) if is_first else (None, None)
-        members, is_own = members_in_order(rows[group.key].unique(), group, order, keep is not None, totals)
+        members, is_own = members_in_order(result[group.key].unique(), group, order, keep is not None, totals)
         if keep is not None and len(members) > keep:
-            rows, members, note = keep_first(rows, group, members, keep, question.rest)
-            notes.append(note)
+            cut = keep_first(group, members, keep, question.rest, rows.schema[group.key])
+            members = cut.members
+            notes.append(cut.note)
+            if cut.named is not None:
+                rows = rows.with_columns(cut.named)
+                result = _aggregate(rows, keys, question.measures, known)
         ranks[group.key] = members
         columns.append(replace(group.column, ordered=group.column.ordered or is_own))
-    keys = [group.key for group in groups]
-    result = _aggregate(rows, keys, question.measures, known)
     result, more = _in_order(result, groups, question, ranks)
     return result.select(keys + names), columns, notes + more
 
@@ -167,6 +175,15 @@ def _in_order(
 ) -> tuple[pl.DataFrame, list[str]]:
     """Sort the aggregated rows, fill in what has no rows, and work out what depends on the rows before."""
     keys = [group.key for group in groups]
+    # A part is a part of everything, also of what is not kept.
+    parts = [
+        part_of_total(f"measure{index}", measure, keys)
+        for index, measure in enumerate(question.measures)
+        if measure.is_part
+    ]
+    result = result.with_columns(parts)
+    if question.keep is not None:
+        result = result.filter(pl.col(keys[0]).is_in(ranks[keys[0]]))
     goes_along = any(measure.then for measure in question.measures)
     found = result
     first = groups[0]
@@ -181,8 +198,6 @@ def _in_order(
     result = result.sort([f"rank-{key}" for key in keys])
     for index, measure in enumerate(question.measures):
         name = f"measure{index}"
-        if measure.is_part:
-            result = result.with_columns(part_of_total(name, measure, keys))
         if measure.then and first.has_periods:
             # Time goes forwards, whatever order the periods are shown in.
             result = worked_out(result.sort(first.key, maintain_order=True), name, measure, first, keys[1:])

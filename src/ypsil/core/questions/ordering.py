@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 import polars as pl
@@ -61,20 +62,27 @@ def _in_natural_order(found: pl.Series, group: Group, descending: bool) -> list[
     return members[::-1] if descending else members
 
 
-def keep_first(
-    rows: pl.DataFrame, group: Group, members: list[Any], keep: int, rest: str | None
-) -> tuple[pl.DataFrame, list[Any], str]:
-    """Cut the rows to those of the first ``keep`` members, or put all others together under ``rest``; say which."""
+@dataclass(frozen=True, slots=True)
+class Cut:
+    """The members that are kept, what is said of the others, and where these stand together, how they are named."""
+
+    members: list[Any]
+    note: str
+    named: pl.Expr | None = None
+
+
+def keep_first(group: Group, members: list[Any], keep: int, rest: str | None, kind: pl.DataType) -> Cut:
+    """Cut the members to the first ``keep``, or put all others together under ``rest``; say which."""
     cut = len(members) - keep
     members = members[:keep]
-    inside = pl.col(group.key).is_in(members)
     if rest is None:
-        return rows.filter(inside), members, f"{cut:,} more of {group.column.name} are not shown"
-    if rows.schema[group.key] != pl.String:
+        return Cut(members, f"{cut:,} more of {group.column.name} are not shown")
+    if kind != pl.String:
         raise QuestionRefused(
             f"“rest” needs named groups, and {group.column.name} holds {group.column.kind}",
             remedy="leave “rest” out",
         )
+    inside = pl.col(group.key).is_in(members)
     named = pl.when(inside).then(pl.col(group.key)).otherwise(pl.lit(rest)).alias(group.key)
     ordered = [member for member in members if member != rest] + [rest]
-    return rows.with_columns(named), ordered, f"{cut:,} of {group.column.name} stand together as {rest}"
+    return Cut(ordered, f"{cut:,} of {group.column.name} stand together as {rest}", named)

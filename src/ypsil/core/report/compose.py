@@ -5,15 +5,16 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import polars as pl
 
 from ypsil.core.drawing.scene import Font, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.errors import YpsilError
-from ypsil.core.questions import answer
+from ypsil.core.questions import Filter, Question, answer, check
 from ypsil.core.questions.model import Answer
+from ypsil.core.questions.where import keep_rows
 from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, VisualTile
 from ypsil.core.report.edits import AnyTile, place_of
 from ypsil.core.report.grid import BAND_PADDING_ROWS, PAGE_WIDTH_PX, ROW_PX, left_px, settle, width_px
@@ -38,6 +39,16 @@ class ReportTable:
     frame: Callable[[], pl.DataFrame]
     digest: str
     source: str
+    _kept: dict[tuple[Filter, ...], pl.DataFrame] = field(default_factory=dict, compare=False, repr=False)
+
+    def answer(self, question: Question) -> Answer:
+        """Answer a question; rows are filtered once for all the tiles that share their filters."""
+        check(self.columns, question)
+        frame = self.frame()
+        if question.where not in self._kept:
+            known = {column.name: column for column in self.columns}
+            self._kept[question.where] = keep_rows(frame, known, question.where)
+        return answer(frame, self.columns, question, kept=self._kept[question.where])
 
 
 @dataclass(frozen=True, slots=True)
@@ -193,7 +204,7 @@ def _content_key(tile: VisualTile, box: Box, style: HouseStyle, table: ReportTab
 
 def _draw_visual(tile: VisualTile, box: Box, report: Report, table: ReportTable) -> Drawn:
     try:
-        found = answer(table.frame(), table.columns, tile.question)
+        found = table.answer(tile.question)
         heading = _title_shapes(tile.title, box, report.style)
         room = Box(box.width, max(40.0, box.height - heading[1]))
         scene = draw(tile.visual, found, tile.options, room, report.style)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import get_args
 
 from ypsil.core.errors import YpsilError
-from ypsil.core.questions import Filter, Measure, Per, Question, answer
+from ypsil.core.questions import Filter, Measure, Per, Question
 from ypsil.core.questions.model import Answer, Bins, Width
 from ypsil.core.questions.offered import classes_of
 from ypsil.core.questions.wording import measure_name
@@ -46,7 +46,7 @@ def suggest(purpose: Purpose, key: str, table: ReportTable, profile: Profile) ->
     seen: set[object] = set()
     for rank, question in enumerate(_questions(purpose, profile)):
         try:
-            given = answer(table.frame(), table.columns, question)
+            given = table.answer(question)
         except YpsilError:
             continue
         # The last twelve months of a short table are the whole of it.
