@@ -72,3 +72,25 @@ def test_readers_reach_every_mark_with_the_arrow_keys(author, server):
     expect(tip).to_be_hidden()
     chart.locator("[role=graphics-symbol]").last.click(force=True)
     expect(tip).to_be_visible()
+
+
+def test_a_few_numbers_typed_at_the_tile_are_drawn_and_changed_there(author, server):
+    page = author
+    page.goto(f"{server}/")
+    page.get_by_role("link", name=re.compile("garden club")).first.click()
+    page.wait_for_selector("text=This report")
+    page.get_by_role("button", name="What should the reader see?").first.click()
+    page.get_by_role("button", name="A few numbers").click()
+    page.get_by_label("Type or paste names and numbers").fill("Beans 12\nPeas 7")
+    page.get_by_role("button", name="Draw them").click()
+    field = page.get_by_label("Its numbers")
+    expect(field).to_have_value(re.compile("Beans\t12"))
+    chart = page.locator(".tile.chosen svg")
+    field.fill("Name\tAmount\nBeans\t12\nPeas\t7\nMarrows\t31")
+    expect(chart).to_contain_text("Marrows")
+    expect(field).to_be_focused()
+    page.get_by_role("button", name="Swap rows and columns").click()
+    expect(field).to_have_value(re.compile("^Name\tBeans\tPeas\tMarrows"))
+    field.fill("no number here")
+    field.blur()
+    expect(page.get_by_role("alert").filter(has_text="names but no numbers")).to_be_visible()

@@ -20,6 +20,7 @@ Purpose = Literal[
 ]  # fmt: skip
 Use = Literal["any", "needed", "never"]
 COMMON = "common practice, no source"
+_ENOUGH_ROWS = 50_000
 MANY = math.inf
 
 
@@ -149,7 +150,8 @@ class Visual:
 def facts(answer: Answer) -> Facts:
     """Return what matters about an answer for choosing a visual."""
     per, split, measures = answer.of("per"), answer.of("split"), answer.of("measure")
-    groups = answer.series(per[0]).n_unique() if per else answer.height
+    # Among very many single rows the first tell how many different ones there are.
+    groups = answer.series(per[0]).head(_ENOUGH_ROWS).n_unique() if per else answer.height
     columns = [answer.series(column) for column in measures]
     numeric = [column.drop_nulls() for column in columns if column.dtype.is_numeric()]
     present = [column for column in numeric if len(column)]

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from ypsil.web.compose import views
+from ypsil.web.compose import typed_views, views
 
 urlpatterns = [
     path("", views.desk, name="desk"),
@@ -14,5 +14,9 @@ urlpatterns = [
     path("reports/<str:uid>/margin/", views.report_margin, name="report-margin"),
     path("reports/<str:uid>/tiles/<str:tile_id>/", views.tile_margin, name="tile-margin"),
     path("reports/<str:uid>/tiles/<str:tile_id>/numbers.csv", views.tile_numbers, name="tile-numbers"),
+    path("reports/<str:uid>/bands/<str:band_id>/numbers/", typed_views.start, name="typed-start"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/drawn/", typed_views.draw, name="typed-draw"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/turned/", typed_views.turn, name="typed-turn"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/kept/", typed_views.keep, name="typed-keep"),
     path("reports/<str:uid>/choose/<str:band_id>/", views.choose, name="choose"),
 ]

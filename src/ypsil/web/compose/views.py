@@ -24,6 +24,7 @@ from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import SHOWN_NUMBERS, page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
 from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
+from ypsil.web.compose.typed_tiles import typed_text
 from ypsil.web.gather.services import current_preparation, profile_of, report_table, tables_of
 from ypsil.web.middleware import message_data
 
@@ -96,17 +97,17 @@ def _saved_at(found: Report) -> str:
 def edit(request: HttpRequest, uid: str) -> JsonResponse:
     """Apply one edit: ``{"base": revision, "edit": {...}}``; 409 when it is stale, 422 when it does not fit."""
     found = _report(request, uid)
-    data = _json_body(request)
+    data = json_body(request)
     if not isinstance(data.get("base"), int):
         raise BadRequest("base is missing")
     try:
         changed = edits.apply_edit(found.pk, request.user, data.get("edit"), data["base"])
     except edits.StaleEdit as problem:
-        return JsonResponse(message_data(problem) | _page_data(request, _report(request, uid)), status=409)
-    return JsonResponse(_page_data(request, changed))
+        return JsonResponse(message_data(problem) | page_data(request, _report(request, uid)), status=409)
+    return JsonResponse(page_data(request, changed))
 
 
-def _json_body(request: HttpRequest) -> dict[str, Any]:
+def json_body(request: HttpRequest) -> dict[str, Any]:
     try:
         data = json.loads(request.body)
     except ValueError:
@@ -119,16 +120,16 @@ def _json_body(request: HttpRequest) -> dict[str, Any]:
 @login_required
 @require_POST
 def undo(request: HttpRequest, uid: str) -> JsonResponse:
-    return JsonResponse(_page_data(request, edits.step_back(_report(request, uid).pk, request.user)))
+    return JsonResponse(page_data(request, edits.step_back(_report(request, uid).pk, request.user)))
 
 
 @login_required
 @require_POST
 def redo(request: HttpRequest, uid: str) -> JsonResponse:
-    return JsonResponse(_page_data(request, edits.step_forward(_report(request, uid).pk, request.user)))
+    return JsonResponse(page_data(request, edits.step_forward(_report(request, uid).pk, request.user)))
 
 
-def _page_data(request: HttpRequest, found: Report) -> dict[str, Any]:
+def page_data(request: HttpRequest, found: Report) -> dict[str, Any]:
     context = _page_context(request, found)
     return {
         "revision": found.revision,
@@ -186,6 +187,7 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "table": table,
         "words": margin.sentence_words(tile, profile, answer),
         "offers": margin.offered_words(tile, profile),
+        "typed": typed_text(table),
         "groups": margin.grouped_fields(tile),
         "names": margin.names_in(answer) if answer else [],
         "looks": margin.looks_for(tile, document),

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from django.db import transaction
+
 from ypsil.core.errors import YpsilError
 from ypsil.core.tables.compare import guess_renames
 from ypsil.web.compose.services import unmet_of
@@ -84,3 +86,11 @@ def gone_columns(table: Table, version: Version) -> tuple[list[GoneColumn], list
     reasons = " ".join(lack.reason for lack in lacks(table, version))
     found = [GoneColumn(name, guesses.get(name, ""), f"“{name}”" in reasons) for name in gone]
     return sorted(found, key=lambda one: not one.needed), fresh
+
+
+def make_current(table: Table, version: Version) -> None:
+    """Let reports show a version, whatever it lacks."""
+    with transaction.atomic():
+        prepared(table, version)
+        table.current, table.held = version, None
+        table.save(update_fields=["current", "held"])

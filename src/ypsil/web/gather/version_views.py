@@ -6,7 +6,6 @@ from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.http import content_disposition_header
@@ -110,7 +109,7 @@ def _decide(request: HttpRequest, found: Table) -> HttpResponse | None:
     waiting = found.held
     assert waiting is not None
     if "accept" in request.POST:
-        _make_current(found, waiting)
+        holding.make_current(found, waiting)
         messages.success(request, f"Version {waiting.number} is shown now, without what it lacks.")
         return redirect("table", found.uid)
     if "discard" in request.POST:
@@ -139,13 +138,6 @@ def _decide(request: HttpRequest, found: Table) -> HttpResponse | None:
     return redirect("table", found.uid)
 
 
-def _make_current(found: Table, version: Version) -> None:
-    with transaction.atomic():
-        prepared(found, version)
-        found.current, found.held = version, None
-        found.save(update_fields=["current", "held"])
-
-
 @login_required
 @require_POST
 def make_current(request: HttpRequest, uid: str, number: int) -> HttpResponse:
@@ -153,7 +145,7 @@ def make_current(request: HttpRequest, uid: str, number: int) -> HttpResponse:
     found = _table(request, uid)
     version = get_object_or_404(Version, table=found, number=number)
     try:
-        _make_current(found, version)
+        holding.make_current(found, version)
         messages.success(request, f"Version {number} is the current one now; reports show it.")
     except YpsilError as problem:
         messages.warning(request, sentence_of(problem))

@@ -1,0 +1,112 @@
+"""Tiles that start from a few typed numbers: these become a table of their own, and are changed at the tile."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+
+from ypsil.core.errors import UnreadableFile, YpsilError
+from ypsil.core.questions import Measure, Order, Per, Question
+from ypsil.core.report import Band, ReportTable, TileView, VisualTile, compose
+from ypsil.core.report import Report as Document
+from ypsil.core.report.suggest import tile_for
+from ypsil.core.tables import profile, read_table
+from ypsil.core.tables.few_numbers import as_csv, as_text, cells_of, turned
+from ypsil.core.visuals import ranked
+from ypsil.web.accounts.models import User
+from ypsil.web.compose.edits import apply_edit
+from ypsil.web.compose.models import Report
+from ypsil.web.gather import holding
+from ypsil.web.gather.arrivals import receive
+from ypsil.web.gather.blobs import content
+from ypsil.web.gather.models import Table
+from ypsil.web.gather.services import tables_of
+from ypsil.web.gather.typed import FILE_NAME
+
+_MOST_SERIES = 4
+# Charts that say less of a few numbers than they promise.
+_NOT_FIRST = ("kpi", "table", "cloud")
+
+
+def typed_text(table: Table | None) -> str | None:
+    """Return the typed cells of a table as text; None for a table that was not typed."""
+    if table is None or table.current is None or table.current.file_name != FILE_NAME:
+        return None
+    text = content(table.current.original_id).decode()
+    return as_text([*csv.reader(io.StringIO(text, newline=""))])
+
+
+def start(author: User, report: Report, text: str) -> VisualTile:
+    """Make a table of typed numbers and return the tile that suits them best; raises UnreadableFile."""
+    data = as_csv(cells_of(text))
+    table = receive(author, FILE_NAME, data, table=None, name=_free_name(author, report.read().title)).table
+    assert table is not None
+    return _best_tile(table.uid, _as_report_table(data, table.name))
+
+
+def _free_name(author: User, title: str) -> str:
+    taken = set(tables_of(author).values_list("name", flat=True))
+    names = (f"Numbers for {title[:160]}" + (f" ({count})" if count > 1 else "") for count in range(1, 10_000))
+    return next(name for name in names if name not in taken)
+
+
+def _as_report_table(data: bytes, name: str) -> ReportTable:
+    read = read_table(data, FILE_NAME)
+    return ReportTable(name, read.columns, lambda: read.frame, "typed", name)
+
+
+def _best_tile(uid: str, table: ReportTable) -> VisualTile:
+    """Return a tile that shows all the numbers by their names, in the order they were typed."""
+    known = profile(table.frame(), table.columns)
+    names = next((column for column in known.columns if column.kind != "number"), known.columns[0])
+    numbers = [column for column in known.of("number") if column != names]
+    if not numbers:
+        raise UnreadableFile("nothing can be drawn from this", remedy="type a name and a number a line")
+    measures = tuple(Measure(stat="sum", column=column.name) for column in numbers[:_MOST_SERIES])
+    per = Per(column=names.name, by=known.grains.get(names.name) if names.kind == "date" else None)
+    typed = tuple(str(name) for name in table.frame()[names.name].drop_nulls().unique(maintain_order=True))
+    order = Order(by="given", values=typed) if names.kind == "category" else None
+    question = Question(measures=measures, per=(per,), order=order)
+    best = next(entry.name for entry, _ in ranked(table.answer(question)) if entry.name not in _NOT_FIRST)
+    return tile_for(uid, question, best)
+
+
+def turn(text: str) -> str:
+    """Return typed text with its rows and columns swapped."""
+    return as_text(turned(cells_of(text)))
+
+
+def drawn(report: Report, tile: VisualTile, text: str) -> TileView:
+    """Return the tile as it would be with the typed numbers, which are not kept."""
+    table = _as_report_table(as_csv(cells_of(text)), "Numbers")
+    shown = tile.model_copy(update=fitting_changes(tile, table))
+    document = report.read()
+    alone = Document(title=document.title, style=document.style, bands=(Band(tiles=(shown,)),))
+    return compose(alone, {tile.table: table}).tiles()[0]
+
+
+def fitting_changes(tile: VisualTile, table: ReportTable) -> dict[str, Any]:
+    """Return what changes of a tile whose question has no answer any more, since the names were typed anew."""
+    try:
+        table.answer(tile.question)
+    except YpsilError:
+        best = _best_tile(tile.table, table)
+        return {"question": best.question, "visual": best.visual, "options": best.options, "title": best.title}
+    return {}
+
+
+def keep(author: User, report: Report, tile: VisualTile, table: Table, text: str) -> Report:
+    """Keep typed numbers as the table's next version, and the tile fitting to them; raises UnreadableFile."""
+    data = as_csv(cells_of(text))
+    changes = fitting_changes(tile, _as_report_table(data, table.name))
+    receive(author, FILE_NAME, data, table=table)
+    table.refresh_from_db()
+    if table.held is not None:
+        # Whoever types other names at the tile has decided already.
+        holding.make_current(table, table.held)
+    if changes:
+        plain = tile.model_copy(update=changes).model_dump(mode="json")
+        edit = {"type": "change_tile", "tile": tile.id, "changes": {name: plain[name] for name in changes}}
+        return apply_edit(report.pk, author, edit, report.revision)
+    return report
