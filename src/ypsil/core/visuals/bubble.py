@@ -6,6 +6,7 @@ import numpy as np
 
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
+from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
@@ -62,7 +63,8 @@ def _names(labels: list[tuple[float, float, float, str]], box: Box, style: House
     font = style.body(LABEL_PX - 1)
     taken: list[tuple[float, float, float]] = []
     shapes: list[Shape] = []
-    for x, y, _, name in labels:
+    for x, y, _, whole in labels:
+        name = shorten(whole, box.width / 2, font)
         half = text_width(name, font) / 2
         at = min(max(x, half), box.width - half)
         clear = all(
@@ -70,7 +72,7 @@ def _names(labels: list[tuple[float, float, float, str]], box: Box, style: House
         )
         if clear and y > font.size:
             taken.append((at - half, at + half, y))
-            shapes.append(Text(at, y, name, font, style.ink, "middle"))
+            shapes.append(Text(at, y, name, font, style.ink, "middle", whole))
     return shapes
 
 

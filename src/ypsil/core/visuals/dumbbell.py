@@ -29,6 +29,8 @@ def draw(answer: Answer, options: DumbbellOptions, box: Box, style: HouseStyle) 
     plot = level(grid, domain, [], box, style, rows=1, value_room=False)
     texts = [texts_of(one.values, grid.column, options) for one in grid.series]
     room = max((text_width(text, plot.value_font) for row in texts for text in row), default=0.0)
+    if room > 0.22 * box.width:
+        options = options.model_copy(update={"values_on_marks": False})
     room = room + 16 if options.values_on_marks else 12
     start = plot.left + room
     plot = replace(plot, scale=replace(plot.scale, range=(start, max(start + 10, box.width - room))))

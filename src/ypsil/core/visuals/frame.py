@@ -25,6 +25,9 @@ LABEL_PX = 13.0
 _LEGEND_ROW_PX = 22.0
 _SIGNS = ("%", "£", "€", "$", "¥")
 _FACTORS = {"as they are": 1.0, "thousands": 1e3, "millions": 1e6, "billions": 1e9}
+# The short forms of English (Unicode CLDR).
+_LARGE = ((1e12, "T"), (1e9, "B"), (1e6, "M"))
+_END_PX = 18.0
 _SMALL_PX = 150
 _TICK_ROOM_PX = 24
 
@@ -109,8 +112,10 @@ def axis_texts(values: list[float], column: AnswerColumn, options: NumberOptions
     values = [value / factor for value in values]
     scaled = [value * 100 for value in values] if unit == "%" else values
     decimals = decimals_kept([round(value, 9) for value in scaled], most=6)
-    if factor == 1 and all(value % 1_000_000 == 0 for value in values) and max(map(abs, values), default=0) >= 1e6:
-        return [format_number(value / 1_000_000, decimals=0, unit=unit) + "M" if value else "0" for value in values]
+    largest = max(map(abs, values), default=0.0)
+    for size, sign in _LARGE if factor == 1 else ():
+        if largest >= size and all(value % size == 0 for value in values):
+            return [format_number(value / size, decimals=0, unit=unit) + sign if value else "0" for value in values]
     return [format_number(value, decimals=decimals, unit=unit) for value in values]
 
 
@@ -173,7 +178,8 @@ def level_axis(
     for value, label in zip(values, labels, strict=True):
         x = scale(value)
         shapes.append(Line(x, top, x, bottom, style.muted if value == 0 else style.grid, 1))
-        shapes.append(Text(x, bottom + 17, label, font, style.muted, "middle"))
+        end = max(scale.range) + _END_PX - text_width(label, font) / 2
+        shapes.append(Text(min(x, end), bottom + 17, label, font, style.muted, "middle"))
     return shapes
 
 
