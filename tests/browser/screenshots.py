@@ -49,6 +49,14 @@ def take(page: Page, address: str) -> None:
     page.get_by_role("button", name="How it changes").click()
     expect(page.locator(".suggestion").first).to_be_visible()
     shoot(page, "what-should-the-reader-see")
+    page.goto(address)
+    page.get_by_role("link", name=re.compile("^Gallery")).click()
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    page.goto(page.url + "preview/")
+    expect(page.locator("svg").first).to_be_visible()
+    page.screenshot(
+        path=FOLDER / "gallery.png", full_page=True, clip={"x": 40, "y": 1150, "width": 1200, "height": 1250}
+    )
     page.goto(report + "proof/")
     page.frame_locator("iframe").get_by_role("heading", name=re.compile("^Brackenshire")).wait_for(state="attached")
     shoot(page, "proof")
