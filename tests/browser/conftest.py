@@ -107,3 +107,8 @@ def author(page: Page, server: str) -> Page:
     """The sample author, signed in."""
     sign_in(page, server)
     return page
+
+
+def editor_is_ready(page: Page) -> None:
+    """The margin is filled by the page's script, which is then listening."""
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()

@@ -4,11 +4,13 @@ import re
 
 from playwright.sync_api import expect
 
+from tests.browser.conftest import editor_is_ready
+
 
 def open_chart(page, server):
     page.goto(f"{server}/")
     page.get_by_role("link", name=re.compile("how the month went")).first.click()
-    page.wait_for_selector("text=This report")
+    editor_is_ready(page)
     page.locator(".tile.visual .pick").nth(4).click()
     expect(page.locator(".sentence .word")).to_have_text(["total", "Visits", "month", "Month", "Kind", "lines"])
 
@@ -55,7 +57,7 @@ def test_readers_reach_every_mark_with_the_arrow_keys(author, server):
     page = author
     page.goto(f"{server}/")
     page.get_by_role("link", name=re.compile("how the month went")).first.click()
-    page.wait_for_selector("text=This report")
+    editor_is_ready(page)
     page.goto(page.url + "preview/")
     chart = page.locator("svg[role=graphics-document].wide, svg[role=graphics-document]").first
     expect(chart).to_have_attribute("tabindex", "0")
@@ -78,7 +80,7 @@ def test_a_few_numbers_typed_at_the_tile_are_drawn_and_changed_there(author, ser
     page = author
     page.goto(f"{server}/")
     page.get_by_role("link", name=re.compile("garden club")).first.click()
-    page.wait_for_selector("text=This report")
+    editor_is_ready(page)
     page.get_by_role("button", name="What should the reader see?").first.click()
     page.get_by_role("button", name="A few numbers").click()
     page.get_by_label("Type or paste names and numbers").fill("Beans 12\nPeas 7")

@@ -14,7 +14,7 @@ def squarified(amounts: Sequence[float], room: Room) -> list[Room]:
     is left. Source: Bruls, Huizing and van Wijk, "Squarified treemaps" (2000).
 
     >>> [(round(width, 2), round(height, 2)) for _, _, width, height in squarified([6, 6, 4], (0, 0, 6, 4))]
-    [(4.5, 2.0), (4.5, 2.0), (1.5, 4.0)]
+    [(2.25, 4.0), (3.75, 2.4), (3.75, 1.6)]
     """
     total = sum(amounts)
     x, y, width, height = room

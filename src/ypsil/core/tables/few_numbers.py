@@ -25,7 +25,7 @@ def cells_of(text: str) -> list[list[str]]:
     [['Name', 'Amount'], ['Alder Lane', '12'], ['Book bus', '7']]
     >>> cells_of("Branch\\tVisits\\nAlder Lane\\t12"), cells_of("3\\n5")[1:]
     ([['Branch', 'Visits'], ['Alder Lane', '12']], [['1', '3'], ['2', '5']])
-    >>> cells_of("Alder Lane 1,204\nBook bus 1,007")[1]
+    >>> cells_of("Alder Lane 1,204\\nBook bus 1,007")[1]
     ['Alder Lane', '1,204']
     """
     lines = [line.strip("\r\n") for line in text.split("\n") if line.strip()]

@@ -29,8 +29,11 @@ export function bindNumbers({ saver, view, chooser, send }) {
 
   async function keep(field) {
     clearTimeout(pause);
+    const typed = field.value;
     const data = await ask(`tiles/${field.dataset.typed}/kept/`, field);
-    if (data) saver.take({ status: 200, data }, null);
+    if (!data) return;
+    field.defaultValue = typed;
+    saver.take({ status: 200, data }, null);
   }
 
   async function start(button) {

@@ -63,7 +63,10 @@ export class PageView {
     const response = await fetch(address, { headers: { Accept: "text/html" } }).catch(() => null);
     const text = response && response.ok ? await response.text() : null;
     if (this.chosen !== id) return;
-    if (text !== null) this.margin.innerHTML = text;
+    // Numbers that are being typed, or are not kept yet, are never drawn over.
+    const typed = this.margin.querySelector("[data-typed]");
+    const unfinished = typed && typed.dataset.typed === id && (typed === document.activeElement || typed.value !== typed.defaultValue);
+    if (text !== null && !unfinished) this.margin.innerHTML = text;
     this.margin.inert = false;
   }
 
