@@ -68,8 +68,8 @@ def curves_of(answer: Answer) -> tuple[Axis, list[Curve]]:
     axis = Axis(per, is_time, float(x.min()), float(x.max()), names)
     if not splits:
         named = len(measures) > 1
-        return axis, [Curve(one.name if named else "", x, _floats(answer.series(one))) for one in measures]
-    split, y = answer.series(splits[0]), _floats(answer.series(measures[0]))
+        return axis, [Curve(one.name if named else "", x, floats_of(answer.series(one))) for one in measures]
+    split, y = answer.series(splits[0]), floats_of(answer.series(measures[0]))
     found = []
     for member in split.unique(maintain_order=True).to_list():
         chosen = (split == member).to_numpy()
@@ -84,7 +84,8 @@ def places_of(axis: Axis, groups: Sequence[Any]) -> np.ndarray:
     return np.array(groups, dtype=float) if not axis.names else np.arange(len(groups), dtype=float)
 
 
-def _floats(cells: pl.Series) -> np.ndarray:
+def floats_of(cells: pl.Series) -> np.ndarray:
+    """Return a column of numbers as an array, NaN where a value is missing."""
     values: np.ndarray = cells.cast(pl.Float64, strict=False).fill_null(float("nan")).to_numpy()
     return values
 

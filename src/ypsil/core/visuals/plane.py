@@ -15,6 +15,7 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
+from ypsil.core.visuals.curves import floats_of
 from ypsil.core.visuals.frame import LABEL_PX, axis_room, level_axis, value_axis
 from ypsil.core.visuals.settings import NumberOptions, setting
 from ypsil.core.visuals.summary import group_name
@@ -44,7 +45,7 @@ class Plane:
 
 def points_of(answer: Answer) -> Points:
     """Return the points of an answer's first two measures; rows without one of them are left out."""
-    x, y = (_floats(answer.series(column)) for column in answer.of("measure")[:2])
+    x, y = (floats_of(answer.series(column)) for column in answer.of("measure")[:2])
     kept = np.flatnonzero(~(np.isnan(x) | np.isnan(y)))
     splits = answer.of("split")
     if not splits:
@@ -54,11 +55,6 @@ def points_of(answer: Answer) -> Points:
     ranks = pl.DataFrame({"value": members, "rank": np.arange(len(members))})
     places = cells.to_frame("value").join(ranks, on="value", how="left", maintain_order="left")["rank"].to_numpy()
     return Points(x[kept], y[kept], kept, places[kept], [group_name(value, splits[0]) for value in members.to_list()])
-
-
-def _floats(cells: pl.Series) -> np.ndarray:
-    values: np.ndarray = cells.cast(pl.Float64, strict=False).fill_null(float("nan")).to_numpy()
-    return values
 
 
 def plane(

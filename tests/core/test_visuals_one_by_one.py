@@ -1,0 +1,207 @@
+"""What each visual's marks say: lengths, areas, places and colours follow the values."""
+
+import math
+import re
+
+import pytest
+
+from tests.factories import ask, csv_table
+from ypsil.core.drawing import Line, Path, Rect
+from ypsil.core.style import HouseStyle
+from ypsil.core.visuals import Box, draw
+
+STYLE = HouseStyle()
+BOX = Box(600, 360)
+TEXT = "Branch;Kind;Visits;Cost\nA;x;10;5\nA;y;30;1\nB;x;20;9\nB;y;20;4\nC;x;0;2\nC;y;40;3\n"
+SUM = {"stat": "sum", "column": "Visits"}
+SPLIT = {"measures": [SUM], "per": [{"column": "Branch"}], "split": {"column": "Kind"}, "order": {"by": "name"}}
+PLAIN = {"measures": [SUM], "per": [{"column": "Branch"}], "order": {"by": "name"}}
+
+
+def marks(name, question, kind=Rect, *, text=TEXT, box=BOX, **options):
+    scene = draw(name, ask(question, csv_table(text)), options, box, STYLE)
+    return {shape.title: shape for shape in scene.shapes if isinstance(shape, kind) and shape.title}
+
+
+def test_stacked_columns_stand_upon_each_other():
+    found = marks("stacked_column", SPLIT)
+    below, above = found["A, y, 30"], found["A, x, 10"]
+    first, second = sorted((below, above), key=lambda mark: -mark.y)
+    assert first.y == pytest.approx(second.y + second.height + 1, abs=0.1)
+    assert (below.height + 1) / (above.height + 1) == pytest.approx(3)
+
+
+def test_columns_of_100_percent_all_reach_the_same_height():
+    found = marks("share_column", SPLIT)
+    tops = {name[0]: min(mark.y for title, mark in found.items() if title.startswith(name[0])) for name in found}
+    assert len({round(top, 1) for top in tops.values()}) == 1
+    assert "B, x, 50%" in found
+
+
+def test_stacked_bars_start_where_the_one_before_ends():
+    found = marks("stacked_bar", SPLIT)
+    x, y = sorted((found["B, x, 20"], found["B, y, 20"]), key=lambda mark: mark.x)
+    assert y.x == pytest.approx(x.x + x.width + 1)
+
+
+def test_lollipops_reach_as_far_as_their_values():
+    found = marks("lollipop", PLAIN)
+    at = {title[0]: mark.x + mark.width / 2 for title, mark in found.items()}
+    assert at["A"] == pytest.approx(at["B"]) == pytest.approx(at["C"])
+
+
+def test_dumbbells_join_their_two_values():
+    scene = draw("dumbbell", ask(SPLIT, csv_table(TEXT)), {}, BOX, STYLE)
+    joints = [shape for shape in scene.shapes if isinstance(shape, Line) and shape.stroke == STYLE.quiet]
+    assert sorted(abs(round(line.x2 - line.x1)) for line in joints)[0] == 0, "B has twice the same"
+    assert len(joints) == 3
+
+
+def test_a_slope_that_falls_stands_out():
+    found = marks("slope", SPLIT, Line)
+    assert found["A, 30 to 10"].stroke == STYLE.fall
+    turned = marks("slope", {**SPLIT, "split": {"column": "Kind"}}, Line, text=TEXT.replace("A;y;30", "A;y;3"))
+    assert turned["A, 3 to 10"].stroke == STYLE.accent
+
+
+def test_a_bullet_says_which_part_of_its_target_is_reached():
+    found = marks("bullet", PLAIN, target=80)
+    assert "A, 40, 50% of the target" in found
+
+
+def test_diverging_bars_have_their_middle_at_the_line():
+    found = marks("diverging_bar", SPLIT)
+    middle = found["B, y, 50%"]
+    other = found["B, x, 50%"]
+    assert middle.width == pytest.approx(other.width, abs=1.1)
+    assert other.x == pytest.approx(middle.x + middle.width + 1)
+
+
+def test_a_pyramid_grows_to_both_sides():
+    found = marks("pyramid", SPLIT)
+    left, right = found["B, y, 20"], found["B, x, 20"]
+    assert left.x + left.width < BOX.width / 2 < right.x
+    assert left.width == pytest.approx(right.width)
+
+
+@pytest.mark.parametrize("name", ["pie", "donut"])
+def test_slices_take_their_part_of_the_turn(name):
+    text = "Branch;Visits\nA;75\nB;25\n"
+    found = marks(name, PLAIN, Path, text=text)
+    assert set(found) == {"A, 75, 75%", "B, 25, 25%"}
+    # Of the arc command's flags the first tells whether it is more than half a turn.
+    large = {title: re.search(r"A\S+ \S+ 0 (\d)", mark.d)[1] for title, mark in found.items()}
+    assert large == {"A, 75, 75%": "1", "B, 25, 25%": "0"}
+
+
+def test_the_areas_of_a_treemap_follow_the_values():
+    text = "Branch;Visits\nA;60\nB;30\nC;10\n"
+    found = marks("treemap", PLAIN, text=text)
+    areas = {title[0]: (mark.width + 2) * (mark.height + 2) for title, mark in found.items()}
+    assert areas["A"] / areas["B"] == pytest.approx(2)
+    assert sum(areas.values()) == pytest.approx(BOX.width * BOX.height)
+
+
+def test_an_icicle_shows_the_whole_and_its_parts_on_one_scale():
+    question = {"measures": [SUM], "per": [{"column": "Branch"}, {"column": "Kind"}]}
+    found = marks("icicle", question)
+    assert found["All, 120, 100%"].height == pytest.approx(BOX.height - 1.5)
+    assert found["A, y, 30, 25%"].height == pytest.approx(BOX.height / 4 - 1.5)
+
+
+def test_a_waterfall_ends_at_the_sum():
+    text = "Branch;Visits\nA;5\nB;-2\nC;4\n"
+    found = marks("waterfall", PLAIN, text=text)
+    assert found["Total, 7"].y == pytest.approx(found["C, 4"].y)
+    assert found["B, −2"].fill == STYLE.fall
+    assert found["B, −2"].y == pytest.approx(found["A, 5"].y)
+
+
+def test_a_funnel_says_what_is_left_of_the_first():
+    text = "Branch;Visits\nA;200\nB;50\n"
+    found = marks("funnel", PLAIN, text=text)
+    first, second = found["A, 200, 100% of the first"], found["B, 50, 25% of the first"]
+    assert first.width / second.width == pytest.approx(4)
+    assert first.x + first.width / 2 == pytest.approx(second.x + second.width / 2)
+
+
+def test_the_few_that_make_up_most_stand_out():
+    text = "Branch;Visits\n" + "".join(
+        f"{name};{value}\n" for name, value in zip("ABCDE", (50, 35, 5, 5, 5), strict=True)
+    )
+    found = marks("pareto", PLAIN, text=text)
+    strong = {title[0] for title, mark in found.items() if mark.fill == STYLE.accent}
+    assert strong == {"A", "B"}
+    assert "B, 35, with those before 85%" in found
+
+
+def test_stronger_shades_are_higher_values():
+    found = marks("heat_table", SPLIT)
+    assert found["C, y, 40"].fill == STYLE.ramp(1)
+    assert found["C, x, 0"].fill == STYLE.ramp(0)
+
+
+def test_the_area_of_a_bubble_follows_its_size():
+    question = {"measures": [SUM, {"stat": "sum", "column": "Cost"}, {"stat": "count"}], "per": [{"column": "Branch"}]}
+    text = "Branch;Visits;Cost\nA;1;1\nB;2;2\nB;2;2\nB;2;3\nB;2;4\n"
+    found = marks("bubble", question, text=text)
+    sizes = {title[0]: mark.width for title, mark in found.items()}
+    assert sizes["B"] / sizes["A"] == pytest.approx(2)
+
+
+def test_a_scatter_names_each_dot_with_both_values():
+    question = {"measures": [SUM, {"stat": "sum", "column": "Cost"}], "per": [{"column": "Branch", "by": "row"}]}
+    found = marks("scatter", question, trend=True)
+    assert "A, Visits 30, Cost 1" in found
+    many = "Branch;Visits;Cost\n" + "".join(f"A;{index % 97};{index % 89}\n" for index in range(5000))
+    scene = draw("scatter", ask(question, csv_table(many)), {}, BOX, STYLE)
+    assert "5,000 points; a cell’s shade counts them" in scene.description
+    counted = [
+        int(re.match(r"([\d,]+) points", shape.title)[1]) for shape in scene.shapes if "points" in shape.title[:12]
+    ]
+    assert sum(counted) == 5000
+
+
+def test_small_charts_share_one_scale():
+    scene = draw("multiples", ask(SPLIT, csv_table(TEXT)), {"chart": "columns"}, BOX, STYLE)
+    heights = {shape.title: shape.height for shape in scene.shapes if isinstance(shape, Rect) and shape.title}
+    assert heights["C, 40"] / heights["A, 10"] == pytest.approx(4)
+
+
+def test_a_table_adds_up_what_can_be_added_up():
+    scene = draw("table", ask(PLAIN, csv_table(TEXT)), {}, BOX, STYLE)
+    assert {"Total", "120"} <= {text.text for text in scene.texts()}
+    means = {**PLAIN, "measures": [{"stat": "mean", "column": "Visits"}]}
+    scene = draw("table", ask(means, csv_table(TEXT)), {}, BOX, STYLE)
+    assert "Total" not in {text.text for text in scene.texts()}
+    short = draw("table", ask(PLAIN, csv_table(TEXT)), {}, Box(300, 90), STYLE)
+    assert any("more rows" in text.text for text in short.texts())
+
+
+def test_a_radar_puts_values_at_their_distance_from_the_centre():
+    found = marks("radar", PLAIN, text="Branch;Visits\nA;10\nB;20\nC;20\n")
+    centre = (BOX.width / 2, BOX.height / 2)
+    away = {title[0]: math.dist(centre, (mark.x + 3, mark.y + 3)) for title, mark in found.items()}
+    assert away["B"] / away["A"] == pytest.approx(2)
+
+
+def test_a_calendar_leaves_days_without_rows_empty():
+    text = "Day;Visits\n2026-03-02;5\n2026-03-04;9\n2026-03-05;1\n"
+    question = {"measures": [SUM], "per": [{"column": "Day", "by": "day"}]}
+    found = marks("calendar_heat", question, text=text)
+    assert set(found) == {"2 Mar 2026, 5", "4 Mar 2026, 9", "5 Mar 2026, 1"}
+    assert found["4 Mar 2026, 9"].y > found["2 Mar 2026, 5"].y
+
+
+def test_times_last_as_long_as_they_say():
+    text = "Event;Start;End\nA;2026-01-01;2026-01-10\nB;2026-02-01;2026-02-20\n"
+    question = {
+        "measures": [{"stat": "min", "column": "Start"}, {"stat": "max", "column": "End"}],
+        "per": [{"column": "Event"}],
+    }
+    found = marks("range_bars", question, text=text)
+    assert found["B, 1 Feb 2026 to 20 Feb 2026"].width / found["A, 1 Jan 2026 to 10 Jan 2026"].width == pytest.approx(2)
+    events = marks(
+        "timeline", {"measures": [{"stat": "min", "column": "Start"}], "per": [{"column": "Event"}]}, text=text
+    )
+    assert set(events) == {"A, 1 Jan 2026", "B, 1 Feb 2026"}
