@@ -316,3 +316,42 @@ def test_the_registry_is_json_with_needs_and_option_schemas():
     entries = {entry["name"]: entry for entry in registry_json()}
     assert entries["ring"]["needs"]["shares"] is True
     assert "seed" in entries["cloud"]["options"]["properties"]
+
+
+CHANGED = {"decimals": 3, "scale": "thousands", "reference": 150.5, "hole": 0.3, "line_at": 0.5, "target": 500}
+FAR = "Branch,Visits,Cost\n" + "".join(f"{name},{900 + index},{700 + index}\n" for index, name in enumerate("abab" * 6))
+# A second question, for settings that the first leaves without effect.
+ALSO = {
+    "line": (MONTHS | {"split": KIND}, MANY),
+    "bullet": (BRANCHES, MANY),
+    "dot_plot": (BRANCHES, MANY),
+    "box": (GOOD["box"], FAR + "a,5000,1\n"),
+    "scatter": (GOOD["scatter"], FAR),
+    "binned_scatter": (GOOD["scatter"], FAR),
+    "bubble": (GOOD["bubble"], FAR + "c,2000,20000\n"),
+}
+
+
+@pytest.mark.parametrize("name", sorted(set(VISUALS) - {"kpi", "ring", "cloud"}))
+def test_no_setting_is_without_effect(name):
+    asked = [(GOOD[name], MANY), *([ALSO[name]] if name in ALSO else [])]
+    answers = [ask(question, csv_table(text)) for question, text in asked]
+    properties = VISUALS[name].options.model_json_schema().get("properties", {})
+    for field, schema in properties.items():
+        extra = {"reference": 100} if field == "reference_name" else {}
+        values = [value for value in schema.get("enum", []) if value != schema["default"]]
+        if not values and isinstance(schema["default"], bool):
+            values = [not schema["default"]]
+        values = values or ([CHANGED[field]] if field in CHANGED else ["Branch 1", "Adult", "down"])
+        if field == "good":
+            values = ["down"]
+
+        def drawn_with(answer, options):
+            return scene_to_svg(draw(name, answer, options, Box(760, 420), STYLE))
+
+        changed = [
+            drawn_with(answer, extra | {field: value}) != drawn_with(answer, extra)
+            for answer in answers
+            for value in values
+        ]
+        assert any(changed), f"{name}: {field}"

@@ -11,14 +11,14 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import mark_title, texts_of
-from ypsil.core.visuals.settings import AxisOptions, setting
+from ypsil.core.visuals.settings import NamedAxisOptions, setting
 from ypsil.core.visuals.spread import Lanes, Spread, lanes, spread_of
 from ypsil.core.visuals.summary import told
 
 _MOST_APART = 200
 
 
-class BoxOptions(AxisOptions):
+class BoxOptions(NamedAxisOptions):
     apart: bool = setting(True, "Values that stand apart, as dots", "Marks")
 
 

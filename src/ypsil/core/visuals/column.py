@@ -9,12 +9,12 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals import bar
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_colour, mark_title, texts_of, value_domain
-from ypsil.core.visuals.settings import BarOptions
+from ypsil.core.visuals.settings import AxisOptions, BarOptions
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import Upright, names_fit_upright, upright
 
 
-class ColumnOptions(BarOptions):
+class ColumnOptions(AxisOptions, BarOptions):
     pass
 
 

@@ -8,7 +8,7 @@ from ypsil.core.drawing.scene import Line, Path, Scene, Shape
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.settings import AxisOptions
+from ypsil.core.visuals.settings import NamedAxisOptions
 from ypsil.core.visuals.spread import lanes, spread_of
 from ypsil.core.visuals.summary import told
 
@@ -16,7 +16,7 @@ _PLACES = 160
 _BINS = 2048
 
 
-class DensityOptions(AxisOptions):
+class DensityOptions(NamedAxisOptions):
     pass
 
 

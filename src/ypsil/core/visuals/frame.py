@@ -18,7 +18,7 @@ from ypsil.core.figures import decimals_kept, format_number, format_period
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
-from ypsil.core.visuals.settings import AxisOptions, NumberOptions
+from ypsil.core.visuals.settings import AxisOptions, LineAcrossOptions, NumberOptions
 from ypsil.core.visuals.summary import group_name, value_texts
 
 LABEL_PX = 13.0
@@ -112,6 +112,8 @@ def axis_texts(values: list[float], column: AnswerColumn, options: NumberOptions
     values = [value / factor for value in values]
     scaled = [value * 100 for value in values] if unit == "%" else values
     decimals = decimals_kept([round(value, 9) for value in scaled], most=6)
+    if options is not None and options.decimals is not None:
+        decimals = max(decimals, options.decimals)
     largest = max(map(abs, values), default=0.0)
     for size, sign in _LARGE if factor == 1 else ():
         if largest >= size and all(value % size == 0 for value in values):
@@ -119,7 +121,7 @@ def axis_texts(values: list[float], column: AnswerColumn, options: NumberOptions
     return [format_number(value, decimals=decimals, unit=unit) for value in values]
 
 
-def axis_name(column: AnswerColumn, options: AxisOptions) -> str:
+def axis_name(column: AnswerColumn, options: NumberOptions) -> str:
     """Return what the values are, with the unit that does not stand on each tick and the scale."""
     unit = column.unit if column.unit and column.unit not in _SIGNS else ""
     scale = "" if options.scale == "as they are" else options.scale
@@ -201,7 +203,7 @@ class Across:
     text: str
 
 
-def across_of(grid: Grid, options: AxisOptions) -> list[Across]:
+def across_of(grid: Grid, options: LineAcrossOptions) -> list[Across]:
     """Return the lines that are set: the reference and the average of all values."""
     lines = []
     if options.reference is not None:

@@ -51,9 +51,14 @@ _NAMED_OF_MANY = 5
 _POINTS_A_PIXEL = 4
 
 
-class LineOptions(AxisOptions):
+class RunOptions(AxisOptions):
+    """What runs from point to point."""
+
     points: bool = setting(True, "Points where there are up to 40 periods", "Marks")
     shape: Literal["straight", "steps"] = setting("straight", "From point to point", "Marks")
+
+
+class LineOptions(RunOptions):
     from_zero: bool = setting(True, "Values from zero", "Axes")
     emphasis: str = setting("", "Line to stand out", "Colours", "the others are drawn quiet", max_length=300)
 
@@ -92,7 +97,9 @@ def lines(
     colours = line_colours(curves, options.emphasis, style)
     named = [colour != style.quiet and names_ends for colour in colours]
     ends = [end_name(curve, column, options) if shown else "" for curve, shown in zip(curves, named, strict=True)]
-    plot = plot_of(axis, curves, column, domain or domain_of(curves, options), ends, options, box, style)
+    plot = plot_of(
+        axis, curves, column, domain or domain_of(curves, from_zero=options.from_zero), ends, options, box, style
+    )
     marks = marks_of(axis, curves, ends, colours, plot, options, box, style)
     kind = "Line chart" if options.shape == "straight" else "Stepped line chart"
     said = describe(answer, kind)
@@ -120,7 +127,7 @@ def marks_of(
     ends: list[str],
     colours: list[str],
     plot: Plot,
-    options: LineOptions,
+    options: RunOptions,
     box: Box,
     style: HouseStyle,
 ) -> list[Shape]:
@@ -153,19 +160,19 @@ def _last(curve: Curve) -> tuple[float, float]:
     return float(curve.x[present[-1]]), float(curve.y[present[-1]])
 
 
-def end_name(curve: Curve, column: AnswerColumn, options: LineOptions) -> str:
+def end_name(curve: Curve, column: AnswerColumn, options: RunOptions) -> str:
     """Return what stands beside the end of a line: its name, or where there is one line its last value."""
     last = _last(curve)[1]
     return curve.name or (texts_of([last], column, options)[0] if math.isfinite(last) else "")
 
 
-def domain_of(curves: list[Curve], options: LineOptions) -> tuple[float, float]:
+def domain_of(curves: list[Curve], *, from_zero: bool) -> tuple[float, float]:
     """Return a round domain that holds all values, and zero unless that is not wanted."""
     ends = [(float(np.fmin.reduce(curve.y)), float(np.fmax.reduce(curve.y))) for curve in curves if len(curve.y)]
     lows = [low for low, _ in ends if math.isfinite(low)]
     highs = [high for _, high in ends if math.isfinite(high)]
     low, high = min(lows, default=0.0), max(highs, default=0.0)
-    if options.from_zero or low == high:
+    if from_zero or low == high:
         low, high = min(0.0, low), max(0.0, high)
     return nice_domain(low, high) if low != high else (0.0, 1.0)
 
@@ -202,7 +209,7 @@ def plot_of(
 
 
 def _line(
-    axis: Axis, curve: Curve, column: AnswerColumn, colour: str, plot: Plot, options: LineOptions, *, points: bool
+    axis: Axis, curve: Curve, column: AnswerColumn, colour: str, plot: Plot, options: RunOptions, *, points: bool
 ) -> list[Shape]:
     x, y = plot.across.all(curve.x), plot.scale.all(curve.y)
     lifted = breaks(axis, curve)
@@ -221,7 +228,7 @@ def _points(
     column: AnswerColumn,
     colour: str,
     plot: Plot,
-    options: LineOptions,
+    options: RunOptions,
     lifted: np.ndarray,
     *,
     points: bool,

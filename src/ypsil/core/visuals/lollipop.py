@@ -10,11 +10,15 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import grid_of, mark_colour, mark_title, texts_of, value_range
 from ypsil.core.visuals.level import level
-from ypsil.core.visuals.settings import BarOptions
+from ypsil.core.visuals.settings import EmphasisOptions, MarkOptions
 from ypsil.core.visuals.summary import describe
 
 
-def draw(answer: Answer, options: BarOptions, box: Box, style: HouseStyle) -> Scene:
+class LollipopOptions(MarkOptions, EmphasisOptions):
+    pass
+
+
+def draw(answer: Answer, options: LollipopOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw one stem with a dot a group, the name before it and its value behind it."""
     grid = grid_of(answer)
     texts = texts_of(grid.series[0].values, grid.column, options)
@@ -45,7 +49,7 @@ VISUAL = Visual(
     purposes=("who is biggest",),
     purpose="rank many amounts, with little ink",
     needs=Needs(groups=(1, 60)),
-    options=BarOptions,
+    options=LollipopOptions,
     draw=draw,
     advice=(
         rule(0.2, "time reads from left to right", time=True),

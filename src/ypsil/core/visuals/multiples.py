@@ -14,7 +14,7 @@ from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.column import ColumnOptions, columns
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, value_domain
 from ypsil.core.visuals.line import LineOptions, lines
-from ypsil.core.visuals.settings import AxisOptions, setting
+from ypsil.core.visuals.settings import LineAcrossOptions, setting
 from ypsil.core.visuals.summary import describe, group_name
 
 _WIDTH_PX = 110.0
@@ -22,7 +22,7 @@ _SHAPE = 1.5  # width to height
 _MOST_COLUMNS = 24
 
 
-class MultiplesOptions(AxisOptions):
+class MultiplesOptions(LineAcrossOptions):
     chart: Literal["as it suits", "columns", "lines"] = setting("as it suits", "Each drawn as", "Marks")
 
 
@@ -40,7 +40,7 @@ def draw(answer: Answer, options: MultiplesOptions, box: Box, style: HouseStyle)
     room = Box(width, max(30.0, height - head))
     shapes: list[Shape] = []
     as_columns = options.chart == "columns" or (options.chart == "as it suits" and _suits_columns(answer))
-    common = options.model_dump(exclude={"chart", "axis_name", "average"}) | {"axis_name": False}
+    common = options.model_dump(exclude={"chart"}) | {"axis_name": False}
     for index, member in enumerate(members):
         x, y = (index % across) * (width + gap), (index // across) * (height + gap)
         name = group_name(member, split)

@@ -25,17 +25,35 @@ class NumberOptions(Options):
     )
 
 
-class AxisOptions(NumberOptions):
+class MarkOptions(NumberOptions):
+    """One mark a value, with its value at it."""
+
+    values_on_marks: bool = setting(True, "Values on the marks where they fit", "Marks")
+
+
+class NamedAxisOptions(NumberOptions):
     """Charts with a value axis."""
 
     axis_name: bool = setting(True, "Name of the values at the axis", "Axes")
+
+
+class LineAcrossOptions(NumberOptions):
+    """Charts that a target or an average can be drawn across."""
+
     reference: float | None = setting(None, "Line at", "Notes", "a target or limit")
     reference_name: str = setting("", "Name of the line", "Notes", max_length=60)
     average: bool = setting(False, "Line at the average", "Notes")
 
 
-class BarOptions(AxisOptions):
-    """Columns, bars and what is like them."""
+class AxisOptions(NamedAxisOptions, LineAcrossOptions):
+    """Charts with a value axis and lines across."""
 
-    values_on_marks: bool = setting(True, "Values on the marks where they fit", "Marks")
+
+class EmphasisOptions(NumberOptions):
+    """Charts in which one value can stand out."""
+
     emphasis: str = setting("", "Value to stand out", "Colours", "the others are drawn quiet", max_length=300)
+
+
+class BarOptions(MarkOptions, LineAcrossOptions, EmphasisOptions):
+    """Level bars."""

@@ -18,7 +18,7 @@ from ypsil.core.tables.natural_order import natural_order
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import LABEL_PX, axis_name, level_axis
 from ypsil.core.visuals.level import SMALLEST_PX
-from ypsil.core.visuals.settings import AxisOptions
+from ypsil.core.visuals.settings import NamedAxisOptions
 from ypsil.core.visuals.summary import group_name
 
 MOST_GROUPS = 40
@@ -57,7 +57,7 @@ def spread_of(answer: Answer) -> Spread:
     return Spread([group_name(member, by) for member in ordered], [found[member] for member in ordered], column)
 
 
-def lanes(spread: Spread, options: AxisOptions, box: Box, style: HouseStyle, *, padding: float = 0.3) -> Lanes:
+def lanes(spread: Spread, options: NamedAxisOptions, box: Box, style: HouseStyle, *, padding: float = 0.3) -> Lanes:
     """Lay out a lane a group over a level scale, with the measure's name once at its foot."""
     low = min((float(values.min()) for values in spread.values), default=0.0)
     high = max((float(values.max()) for values in spread.values), default=1.0)

@@ -13,14 +13,18 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import LABEL_PX, Grid, Room, grid_of, level_axis, mark_title, texts_of, value_inside
 from ypsil.core.visuals.level import level
-from ypsil.core.visuals.settings import BarOptions
+from ypsil.core.visuals.settings import AxisOptions, MarkOptions
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import names_fit_upright, upright
 
 _WHOLE = (0.0, 1.0)
 
 
-def stacked_columns(answer: Answer, options: BarOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
+class StackOptions(AxisOptions, MarkOptions):
+    pass
+
+
+def stacked_columns(answer: Answer, options: StackOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
     """Draw one column a group, its series upon each other; turned where the names do not fit below."""
     grid = grid_of(answer)
     if not names_fit_upright(grid, box, style):
@@ -47,7 +51,7 @@ def stacked_columns(answer: Answer, options: BarOptions, box: Box, style: HouseS
     return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, kind))
 
 
-def stacked_bars(answer: Answer, options: BarOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
+def stacked_bars(answer: Answer, options: MarkOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
     """Draw one bar a group, its series one after another."""
     grid, spans, texts = _spans(grid_of(answer), options, parts=parts)
     domain = _domain(spans, parts=parts)
@@ -80,7 +84,7 @@ def as_parts(column: AnswerColumn) -> AnswerColumn:
     return replace(column, unit="%", name=f"Share of {column.name[0].lower()}{column.name[1:]}")
 
 
-def _spans(grid: Grid, options: BarOptions, *, parts: bool) -> tuple[Grid, list[list[Span | None]], list[list[str]]]:
+def _spans(grid: Grid, options: MarkOptions, *, parts: bool) -> tuple[Grid, list[list[Span | None]], list[list[str]]]:
     """Return the grid (its unit that of what is drawn), where each value stands, and its text."""
     values = [one.values for one in grid.series]
     if not parts:

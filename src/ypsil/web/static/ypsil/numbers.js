@@ -14,8 +14,10 @@ export function bindNumbers({ saver, view, chooser, send }) {
   }
 
   async function ask(path, field) {
-    const reply = await saver.post(path, { text: field.value });
-    tell(field, reply ? reply.data.message || "" : "The server cannot be reached. Try again in a moment.");
+    const asked = field.value;
+    const reply = await saver.post(path, { text: asked });
+    // A late reply says nothing about what has been typed since.
+    if (asked === field.value) tell(field, reply ? reply.data.message || "" : "The server cannot be reached. Try again in a moment.");
     return reply && reply.status < 400 ? reply.data : null;
   }
 
