@@ -152,6 +152,19 @@ def test_ratings_stand_in_their_order_unless_only_the_first_are_kept():
     assert column(turned, 0) == ["excellent", "good", "poor"]
 
 
+def test_classes_that_are_not_kept_stay_away():
+    fullest = ask(
+        {
+            "measures": [{"stat": "count"}],
+            "per": [{"column": "Cost", "by": {"width": 10}}],
+            "keep": 2,
+            "order": {"by": "value", "descending": True},
+        },
+        csv_table("Cost\n1\n2\n3\n15\n17\n42\n"),
+    )
+    assert column(fullest) == [3, 2]
+
+
 def test_single_rows_are_not_summed_up():
     per = [{"column": "Branch", "by": "row"}]
     found = ask({"measures": [visits(), {"stat": "mean", "column": "Cost"}], "per": per}, csv_table(GAPPED))

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
+from functools import lru_cache
 from html import escape
 
 from ypsil.core.drawing.faces import chain
 from ypsil.core.drawing.measure import runs
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 
+_SPECIAL = re.compile("[^\\t\\n\\r !#-%(-;=?-\\ud7ff\\ue000-\\ufffd\\U00010000-\\U0010ffff]")
 _NOT_XML = re.compile("[^\\t\\n\\r\\u0020-\\ud7ff\\ue000-\\ufffd\\U00010000-\\U0010ffff]")
 
 
@@ -26,7 +29,7 @@ def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> st
         return f'{head} aria-hidden="true">{scene_markup(scene)}</svg>'
     title_id, desc_id = f"{label_id or 'scene'}-title", f"{label_id or 'scene'}-desc"
     # A drawing whose marks can be read one by one is a document of symbols (W3C, WAI-ARIA Graphics Module 1.0).
-    role = "graphics-document" if any(_is_mark(shape) for shape in scene.shapes) else "img"
+    role = "graphics-document" if any(shape.title and type(shape) is not Text for shape in scene.shapes) else "img"
     return (
         f'{head} role="{role}" aria-labelledby="{title_id}" aria-describedby="{desc_id}">'
         f'<title id="{title_id}">{escaped(scene.name)}</title>'
@@ -45,40 +48,40 @@ def escaped(text: str, *, quote: bool = True) -> str:
     >>> escaped("a < b\\x0b")
     'a &lt; b '
     """
-    return escape(_NOT_XML.sub(" ", text), quote=quote)
+    return escape(_NOT_XML.sub(" ", text), quote=quote) if _SPECIAL.search(text) else text
 
 
+@lru_cache(maxsize=32_768)
 def number(value: float) -> str:
     """Return a coordinate with at most two decimals.
 
     >>> number(12.0), number(0.1 + 0.2)
     ('12', '0.3')
     """
-    text = f"{value:.2f}".rstrip("0").rstrip(".")
-    return "0" if text == "-0" else text
+    return f"{round(value, 2) + 0.0:.9g}"
 
 
 def font_family(family: str) -> str:
     return ", ".join(chain(family))
 
 
+@lru_cache(maxsize=256)
 def _font(font: Font) -> str:
     weight = f' font-weight="{font.weight}"' if font.weight != 400 else ""
     return f' font-family="{font_family(font.family)}" font-size="{number(font.size)}"{weight}'
 
 
 def _element(shape: Shape) -> str:
-    markup, name = _open(shape)
-    if _is_mark(shape):
-        markup += ' role="graphics-symbol"'
+    return _WRITERS[type(shape)](shape)
+
+
+def _text(shape: Text) -> str:
+    anchor = f' text-anchor="{shape.anchor}"' if shape.anchor != "start" else ""
     title = f"<title>{escaped(shape.title)}</title>" if shape.title else ""
-    if isinstance(shape, Text):
-        return f"{markup}>{title}{_letters(shape)}</{name}>"
-    return f"{markup}>{title}</{name}>" if title else f"{markup}/>"
-
-
-def _is_mark(shape: Shape) -> bool:
-    return bool(shape.title) and not isinstance(shape, Text)
+    return (
+        f'<text x="{number(shape.x)}" y="{number(shape.y)}"{_font(shape.font)} fill="{shape.fill}"{anchor}>'
+        f"{title}{_letters(shape)}</text>"
+    )
 
 
 def _letters(text: Text) -> str:
@@ -94,6 +97,41 @@ def _letters(text: Text) -> str:
     )
 
 
+def _rect(shape: Rect) -> str:
+    radius = f' rx="{number(shape.radius)}"' if shape.radius else ""
+    return (
+        f'<rect x="{number(shape.x)}" y="{number(shape.y)}" width="{number(shape.width)}" '
+        f'height="{number(shape.height)}"{radius} fill="{shape.fill}"{_opacity(shape.opacity)}{_closed(shape, "rect")}'
+    )
+
+
+def _line(shape: Line) -> str:
+    return (
+        f'<line x1="{number(shape.x1)}" y1="{number(shape.y1)}" x2="{number(shape.x2)}" '
+        f'y2="{number(shape.y2)}" stroke="{shape.stroke}" stroke-width="{number(shape.stroke_width)}"'
+        f"{_dash(shape.dash)}{_closed(shape, 'line')}"
+    )
+
+
+def _path(shape: Path) -> str:
+    stroke = ""
+    if shape.stroke != "none":
+        width = number(shape.stroke_width)
+        stroke = f' stroke="{shape.stroke}" stroke-width="{width}" stroke-linejoin="round"'
+    moved = f' transform="translate({number(shape.x)} {number(shape.y)})"' if shape.x or shape.y else ""
+    return (
+        f'<path d="{shape.d}" fill="{shape.fill}"{stroke}{_dash(shape.dash)}{_opacity(shape.opacity)}{moved}'
+        f"{_closed(shape, 'path')}"
+    )
+
+
+def _closed(shape: Rect | Line | Path, name: str) -> str:
+    """End an element; a shape with a title is a mark that readers reach."""
+    if not shape.title:
+        return "/>"
+    return f' role="graphics-symbol"><title>{escaped(shape.title)}</title></{name}>'
+
+
 def _opacity(opacity: float) -> str:
     return f' opacity="{number(opacity)}"' if opacity != 1 else ""
 
@@ -102,32 +140,4 @@ def _dash(dash: str) -> str:
     return f' stroke-dasharray="{dash}"' if dash else ""
 
 
-def _open(shape: Shape) -> tuple[str, str]:
-    if isinstance(shape, Rect):
-        radius = f' rx="{number(shape.radius)}"' if shape.radius else ""
-        return (
-            f'<rect x="{number(shape.x)}" y="{number(shape.y)}" width="{number(shape.width)}" '
-            f'height="{number(shape.height)}"{radius} fill="{shape.fill}"{_opacity(shape.opacity)}',
-            "rect",
-        )
-    if isinstance(shape, Line):
-        return (
-            f'<line x1="{number(shape.x1)}" y1="{number(shape.y1)}" x2="{number(shape.x2)}" '
-            f'y2="{number(shape.y2)}" stroke="{shape.stroke}" stroke-width="{number(shape.stroke_width)}"'
-            f"{_dash(shape.dash)}",
-            "line",
-        )
-    if isinstance(shape, Path):
-        stroke = (
-            f' stroke="{shape.stroke}" stroke-width="{number(shape.stroke_width)}" stroke-linejoin="round"'
-            if shape.stroke != "none"
-            else ""
-        )
-        moved = f' transform="translate({number(shape.x)} {number(shape.y)})"' if shape.x or shape.y else ""
-        extra = f"{_dash(shape.dash)}{_opacity(shape.opacity)}"
-        return f'<path d="{shape.d}" fill="{shape.fill}"{stroke}{extra}{moved}', "path"
-    anchor = f' text-anchor="{shape.anchor}"' if shape.anchor != "start" else ""
-    return (
-        f'<text x="{number(shape.x)}" y="{number(shape.y)}"{_font(shape.font)} fill="{shape.fill}"{anchor}',
-        "text",
-    )
+_WRITERS: dict[type[Shape], Callable[..., str]] = {Rect: _rect, Line: _line, Path: _path, Text: _text}

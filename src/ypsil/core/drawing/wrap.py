@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font
 
@@ -34,13 +36,18 @@ def wrap(text: str, width: float, font: Font, *, most: int | None = None) -> lis
     >>> wrap("The Brackenshire readers survey", 100, Font("Noto Sans", 14))
     ['The', 'Brackenshire', 'readers survey']
     """
+    return list(_wrapped(text, width, font, most))
+
+
+@lru_cache(maxsize=8192)
+def _wrapped(text: str, width: float, font: Font, most: int | None) -> tuple[str, ...]:
     lines: list[str] = []
     for paragraph in text.split("\n"):
         lines += _wrap_paragraph(paragraph, width, font)
     if most is not None and len(lines) > most:
         tail = " ".join(lines[most - 1 :])
         lines = [*lines[: most - 1], shorten(tail, width, font)]
-    return lines
+    return tuple(lines)
 
 
 def _wrap_paragraph(paragraph: str, width: float, font: Font) -> list[str]:

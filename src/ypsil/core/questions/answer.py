@@ -6,6 +6,7 @@ import datetime as dt
 from dataclasses import replace
 from typing import Any
 
+import numpy as np
 import polars as pl
 
 from ypsil.core.errors import MissingColumns, QuestionRefused
@@ -103,7 +104,11 @@ def measure_columns(question: Question, known: dict[str, Column]) -> list[Answer
 def _grouped_rows(rows: pl.DataFrame, groups: list[Group]) -> tuple[pl.DataFrame, list[str]]:
     """Add the group keys to the rows; rows without one are left out and said."""
     notes = []
-    rows = rows.with_columns(**{group.key: group.cells for group in groups})
+    ready = [group.cells.alias(group.key) for group in groups if isinstance(group.cells, pl.Series)]
+    worked_out = {group.key: group.cells for group in groups if isinstance(group.cells, pl.Expr)}
+    rows = rows.hstack(ready)
+    if worked_out:
+        rows = rows.with_columns(**worked_out)
     for group in groups:
         if group.explode:
             rows = rows.explode(group.key)
@@ -156,7 +161,8 @@ def _aggregate_in_order(
     for position, group in enumerate(groups):
         is_first = position == 0 and group.column.role == "per"
         order, keep = (question.order, question.keep) if is_first else (None, None)
-        members, is_own = members_in_order(result[group.key].unique(), group, order, keep is not None, totals)
+        found = result[group.key] if len(keys) == 1 else result[group.key].unique()
+        members, is_own = members_in_order(found, group, order, keep is not None, totals)
         if keep is not None and len(members) > keep:
             cut = keep_first(group, members, keep, question.rest, rows.schema[group.key])
             members = cut.members
@@ -167,7 +173,8 @@ def _aggregate_in_order(
         ranks[group.key] = members
         columns.append(replace(group.column, ordered=group.column.ordered or is_own))
     result, more = _in_order(result, groups, question, ranks)
-    return result.select(keys + names), columns, notes + more
+    wanted = keys + names
+    return (result if result.columns == wanted else result.select(wanted)), columns, notes + more
 
 
 def _in_order(
@@ -181,7 +188,8 @@ def _in_order(
         for index, measure in enumerate(question.measures)
         if measure.is_part
     ]
-    result = result.with_columns(parts)
+    if parts:
+        result = result.with_columns(parts)
     if question.keep is not None:
         result = result.filter(pl.col(keys[0]).is_in(ranks[keys[0]]))
     goes_along = any(measure.then for measure in question.measures)
@@ -192,16 +200,13 @@ def _in_order(
         ranks = {**ranks, first.key: _all_periods(first, ranks[first.key])}
     if fills or any(group.members for group in groups):
         result = _with_every_member(result, groups, ranks, question)
-    for key in keys:
-        ranking = pl.DataFrame({key: ranks[key]}, schema={key: result.schema[key]}).with_row_index(f"rank-{key}")
-        result = result.join(ranking, on=key, how="left")
-    result = result.sort([f"rank-{key}" for key in keys])
+    result = _ranked(result, ranks)
     for index, measure in enumerate(question.measures):
         name = f"measure{index}"
         if measure.then and first.has_periods:
             # Time goes forwards, whatever order the periods are shown in.
             result = worked_out(result.sort(first.key, maintain_order=True), name, measure, first, keys[1:])
-            result = result.sort([f"rank-{key}" for key in keys])
+            result = _ranked(result, ranks)
         elif measure.then:
             result = worked_out(result, name, measure, first, keys[1:])
     added = result.height - found.height
@@ -211,6 +216,15 @@ def _in_order(
         said = "count as zero" if first.gaps == "zero" else "are left open"
         return result, [f"{added:,} periods without rows {said}" if added != 1 else f"1 period without rows {said}"]
     return result, []
+
+
+def _ranked(result: pl.DataFrame, ranks: dict[str, list[Any]]) -> pl.DataFrame:
+    """Put the rows in the order of their groups' ranks, the first group's before the second's."""
+    places = []
+    for key, members in ranks.items():
+        rank = {member: place for place, member in enumerate(members)}
+        places.append([rank[member] for member in result[key].to_list()])
+    return result[pl.Series(np.lexsort(places[::-1]))]
 
 
 def _all_periods(group: Group, found: list[Any]) -> list[Any]:
@@ -237,8 +251,7 @@ def _with_every_member(
     keys = [group.key for group in groups]
     grid = pl.DataFrame({"one": [0]})
     for group in groups:
-        every = group.members or ranks[group.key] if group is groups[0] or group.members else ranks[group.key]
-        members = pl.DataFrame({group.key: list(every)}, schema={group.key: result.schema[group.key]})
+        members = pl.DataFrame({group.key: ranks[group.key]}, schema={group.key: result.schema[group.key]})
         grid = grid.join(members, how="cross")
     full = grid.drop("one").join(result.with_columns(pl.lit(True).alias("there")), on=keys, how="left")
     zero = any(group.members for group in groups) or groups[0].gaps == "zero"

@@ -74,10 +74,12 @@ def group_of(per: Per, column: Column, rows: pl.DataFrame, role: Role, key: str)
         cells, kind = _by_grain(cell, grain, column.form == "time")
         return Group(key, AnswerColumn(column.name, kind, role, None, grain, (), True), cells, gaps=per.gaps)
     if column.kind == "yesno":
-        cell = pl.when(cell.is_not_null()).then(pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No")))
-    kind = "category" if column.kind in ("yesno", "list") else column.kind
+        words = pl.when(cell.is_not_null()).then(pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No")))
+        return Group(key, AnswerColumn(column.name, "category", role), words)
+    kind = "category" if column.kind == "list" else column.kind
     ordered = kind == "number"
-    return Group(key, AnswerColumn(column.name, kind, role, None, None, (), ordered), cell, column.kind == "list")
+    described = AnswerColumn(column.name, kind, role, None, None, (), ordered)
+    return Group(key, described, rows[column.name], column.kind == "list")
 
 
 def _by_grain(cell: pl.Expr, grain: Grain, is_time: bool) -> tuple[pl.Expr, Kind]:

@@ -2,12 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import polars as pl
 
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.model import NUMBER_STATS, Measure
 from ypsil.core.tables.conditions import holds_any
 from ypsil.core.tables.model import Column
+
+_STATS: dict[str, Callable[[pl.Expr], pl.Expr]] = {
+    "count": lambda cell: cell.count().cast(pl.Int64),
+    "distinct": lambda cell: cell.drop_nulls().n_unique().cast(pl.Int64),
+    "sum": lambda cell: pl.when(cell.count() > 0).then(cell.sum()),
+    "mean": pl.Expr.mean,
+    "median": pl.Expr.median,
+    "min": pl.Expr.min,
+    "max": pl.Expr.max,
+    "first": lambda cell: cell.drop_nulls().first(),
+    "last": lambda cell: cell.drop_nulls().last(),
+    "std": pl.Expr.std,
+}
 
 
 def check_measure(measure: Measure, known: dict[str, Column]) -> None:
@@ -58,15 +73,5 @@ def amount(measure: Measure, known: dict[str, Column]) -> pl.Expr:
         return cell.sum() if column.kind == "number" else cell.count().cast(pl.Int64)
     if measure.stat == "percentile":
         return cell.quantile((measure.p or 0) / 100, interpolation="linear")
-    return {
-        "count": cell.count().cast(pl.Int64),
-        "distinct": cell.drop_nulls().n_unique().cast(pl.Int64),
-        "sum": pl.when(cell.count() > 0).then(cell.sum()) if column.kind == "number" else cell.count(),
-        "mean": cell.mean(),
-        "median": cell.median(),
-        "min": cell.min(),
-        "max": cell.max(),
-        "first": cell.drop_nulls().first(),
-        "last": cell.drop_nulls().last(),
-        "std": cell.std(),
-    }[measure.stat or "count"]
+    counted = measure.stat == "sum" and column.kind != "number"
+    return cell.count() if counted else _STATS[measure.stat or "count"](cell)

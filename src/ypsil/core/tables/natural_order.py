@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Sequence
-from functools import cache
+from functools import cache, lru_cache
 
 from babel import Locale
 
@@ -81,9 +81,15 @@ def natural_order(labels: Iterable[str]) -> list[str] | None:
     >>> natural_order(["Year 10", "Year 9"]), natural_order(["Tue", "Mon"])
     (['Year 9', 'Year 10'], ['Mon', 'Tue'])
     """
-    every = list(labels)
+    every = tuple(labels)
     if not 2 <= len(every) <= _MOST_LABELS:
         return None
+    found = _in_order(tuple(sorted(every)))
+    return None if found is None else list(found)
+
+
+@lru_cache(maxsize=256)
+def _in_order(every: tuple[str, ...]) -> list[str] | None:
     folded = [_folded(label) for label in every]
     last = [index for index, label in enumerate(folded) if label in _LAST]
     inner = [index for index in range(len(every)) if folded[index] not in _LAST]

@@ -151,10 +151,9 @@ def facts(answer: Answer) -> Facts:
     """Return what matters about an answer for choosing a visual."""
     per, split, measures = answer.of("per"), answer.of("split"), answer.of("measure")
     # Among very many single rows the first tell how many different ones there are.
-    groups = answer.series(per[0]).head(_ENOUGH_ROWS).n_unique() if per else answer.height
+    groups = group_count(answer, among=_ENOUGH_ROWS)
     columns = [answer.series(column) for column in measures]
-    numeric = [column.drop_nulls() for column in columns if column.dtype.is_numeric()]
-    present = [column for column in numeric if len(column)]
+    present = [column for column in columns if column.dtype.is_numeric() and column.null_count() < len(column)]
     lows = [float(column.min()) for column in present]  # type: ignore[arg-type]
     highs = [float(column.max()) for column in present]  # type: ignore[arg-type]
     first = per[0] if per else None
@@ -260,7 +259,10 @@ def is_words(answer: Answer) -> bool:
     return bool(per) and per[0].name.startswith("Word in ")
 
 
-def group_count(answer: Answer) -> int:
-    """Return how many different groups the first grouping column of an answer has."""
+def group_count(answer: Answer, *, among: int | None = None) -> int:
+    """Return how many groups the first grouping column of an answer has, or has ``among`` so many first rows."""
     per = answer.of("per")
-    return answer.series(per[0]).n_unique() if per else answer.height
+    if not per or (len(per) == 1 and not answer.of("split") and not answer.each_row):
+        return answer.height
+    cells = answer.series(per[0])
+    return (cells if among is None else cells.head(among)).n_unique()

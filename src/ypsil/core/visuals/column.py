@@ -23,12 +23,13 @@ def draw(answer: Answer, options: ColumnOptions, box: Box, style: HouseStyle) ->
     grid = grid_of(answer)
     if not names_fit_upright(grid, box, style):
         return bar.draw(answer, options, box, style)
-    return columns(answer, options, box, style, value_domain(grid.series))
+    return columns(answer, grid, options, box, style, value_domain(grid.series))
 
 
-def columns(answer: Answer, options: ColumnOptions, box: Box, style: HouseStyle, domain: tuple[float, float]) -> Scene:
+def columns(
+    answer: Answer, grid: Grid, options: ColumnOptions, box: Box, style: HouseStyle, domain: tuple[float, float]
+) -> Scene:
     """Draw upright columns on a scale that is given."""
-    grid = grid_of(answer)
     plot = upright(grid, domain, options, box, style)
     shapes = [*plot.shapes, *_columns(grid, plot, options, style), *plot.front]
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Column chart"))

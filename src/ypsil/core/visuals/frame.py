@@ -6,6 +6,7 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from ypsil.core.drawing.colour import readable_on
@@ -251,14 +252,21 @@ def group_labels(names: list[str], step: float, font: Font, most_lines: int = 3)
 
     Where names are too narrow to read, every second, third … one is shown.
     """
-    room = step - 4
+    lines, every = _wrapped_labels(tuple(names), step, font, most_lines)
+    return [list(one) for one in lines], every
+
+
+@lru_cache(maxsize=256)
+def _wrapped_labels(
+    names: tuple[str, ...], step: float, font: Font, most_lines: int
+) -> tuple[tuple[tuple[str, ...], ...], int]:
     widest_word = max((text_width(word, font) for name in names for word in name.split()), default=0)
     every = 1
     while (every * step - 4) < min(widest_word, 64) and every < len(names):
         every += 1
     room = every * step - 4
     lines = [wrap(name, room, font, most=most_lines) if index % every == 0 else [] for index, name in enumerate(names)]
-    return [[shorten(line, room, font) for line in one] for one in lines], every
+    return tuple(tuple(shorten(line, room, font) for line in one) for one in lines), every
 
 
 def short_periods(groups: Sequence[Any], per: AnswerColumn) -> list[str]:

@@ -47,7 +47,7 @@ def draw(answer: Answer, options: MultiplesOptions, box: Box, style: HouseStyle)
         shapes.append(Text(x, y + font.size, shorten(name, width, font), font, style.ink, title=name))
         small = _part(answer, member)
         if as_columns:
-            scene = columns(small, ColumnOptions(**common), room, style, domain)
+            scene = columns(small, grid_of(small), ColumnOptions(**common), room, style, domain)
         else:
             scene = lines(small, LineOptions(**common, points=False), room, style, domain, names_ends=False)
         shapes += [shape.moved(x, y + head) for shape in scene.shapes]

@@ -63,7 +63,8 @@ def describe(answer: Answer, kind: str) -> str:
         said = "; ".join(f"{column.name}: {value_text(answer.values(column)[0], column)}" for column in measures)
         return f"{kind}. {said} ({base})."
     values, groups = answer.series(measures[0]), answer.series(per[0])
-    count = answer.height if answer.each_row else groups.n_unique()
+    is_plain = answer.each_row or len(answer.columns) == 1 + len(measures)
+    count = answer.height if is_plain else groups.n_unique()
     text = f"{kind} of {answer.sentence[0].lower()}{answer.sentence[1:]}, {format_number(count)} values ({base})."
     if values.null_count() == len(values) or not values.dtype.is_numeric():
         return text + (" All of them are missing." if values.null_count() == len(values) else "")

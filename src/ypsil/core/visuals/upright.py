@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import BandScale, LinearScale
-from ypsil.core.drawing.scene import Shape, Text
+from ypsil.core.drawing.scene import Font, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
@@ -85,9 +86,12 @@ def names_fit_upright(grid: Grid, box: Box, style: HouseStyle) -> bool:
     """Tell whether all names can stand whole under their groups; if not, the chart is better turned."""
     if grid.per.kind == "date" or grid.per.grain is not None:
         return True
-    font = style.body(LABEL_PX)
-    step = (box.width - 40) / max(1, len(grid.names))
-    if any(text_width(word, font) > step - 4 for name in grid.names for word in name.split()):
+    return _whole_in(tuple(grid.names), (box.width - 40) / max(1, len(grid.names)), style.body(LABEL_PX))
+
+
+@lru_cache(maxsize=256)
+def _whole_in(names: tuple[str, ...], step: float, font: Font) -> bool:
+    if any(text_width(word, font) > step - 4 for name in names for word in name.split()):
         return False
-    lines, every = group_labels(grid.names, step, font)
+    lines, every = group_labels(list(names), step, font)
     return every == 1 and not any(line.endswith("…") for one in lines for line in one)
