@@ -318,10 +318,34 @@ def test_the_registry_is_json_with_needs_and_option_schemas():
     assert "seed" in entries["cloud"]["options"]["properties"]
 
 
-CHANGED = {"decimals": 3, "scale": "thousands", "reference": 150.5, "hole": 0.3, "line_at": 0.5, "target": 500}
+CHANGED = {
+    "unit": "km",
+    "prefix": "about ",
+    "band_to": 180,
+    "decimals": 3,
+    "scale": "thousands",
+    "reference": 150.5,
+    "hole": 0.3,
+    "line_at": 0.5,
+    "target": 500,
+}
 FAR = "Branch,Visits,Cost\n" + "".join(f"{name},{900 + index},{700 + index}\n" for index, name in enumerate("abab" * 6))
+# Settings that work together with others.
+TOGETHER = {
+    "reference_name": {"reference": 100},
+    "band_from": {"band_to": 180},
+    "band_to": {"band_from": 90},
+    "band_name": {"band_from": 90, "band_to": 180},
+}
 # A second question, for settings that the first leaves without effect.
+SPLIT = BRANCHES | {"split": KIND}
 ALSO = {
+    "column": (SPLIT, MANY),
+    "bar": (SPLIT, MANY),
+    "radar": (SPLIT, MANY),
+    "slope": (total(per=[KIND]) | {"split": {"column": "Branch"}}, MANY),
+    "multiples": ({"measures": BOTH, "per": MONTHS["per"], "split": KIND}, MANY),
+    "stacked_column": (BRANCHES | {"split": KIND}, MANY),
     "line": (MONTHS | {"split": KIND}, MANY),
     "bullet": (BRANCHES, MANY),
     "dot_plot": (BRANCHES, MANY),
@@ -332,19 +356,32 @@ ALSO = {
 }
 
 
+def first_mark(scene):
+    """The name of the first mark that readers reach, without its values."""
+    return next(shape.title for shape in scene.shapes if not isinstance(shape, Text) and shape.title).split(", ")[0]
+
+
 @pytest.mark.parametrize("name", sorted(set(VISUALS) - {"kpi", "ring", "cloud"}))
 def test_no_setting_is_without_effect(name):
     asked = [(GOOD[name], MANY), *([ALSO[name]] if name in ALSO else [])]
     answers = [ask(question, csv_table(text)) for question, text in asked]
     properties = VISUALS[name].options.model_json_schema().get("properties", {})
     for field, schema in properties.items():
-        extra = {"reference": 100} if field == "reference_name" else {}
+        extra = TOGETHER.get(field, {})
+        if field in ("note", "note_at"):
+            mark = first_mark(draw(name, answers[0], {}, Box(760, 420), STYLE))
+            extra = {"note_at": mark} if field == "note" else {"note": "Closed for a week."}
         values = [value for value in schema.get("enum", []) if value != schema["default"]]
         if not values and isinstance(schema["default"], bool):
             values = [not schema["default"]]
+        values = [mark] if field == "note_at" else values
         values = values or ([CHANGED[field]] if field in CHANGED else ["Branch 1", "Adult", "down"])
         if field == "good":
             values = ["down"]
+        if field == "band_from":
+            values = [90]
+        if field == "locale":
+            extra = {"decimals": 1} if "decimals" in properties else {}
 
         def drawn_with(answer, options):
             return scene_to_svg(draw(name, answer, options, Box(760, 420), STYLE))

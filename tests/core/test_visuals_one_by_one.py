@@ -1,14 +1,18 @@
 """What each visual's marks say: lengths, areas, places and colours follow the values."""
 
+import itertools
 import math
 import re
 
 import pytest
 
 from tests.factories import ask, csv_table
-from ypsil.core.drawing import Line, Path, Rect
+from ypsil.core.drawing import Line, Path, Rect, Text, scene_to_svg
+from ypsil.core.drawing.measure import text_width
+from ypsil.core.errors import DrawingRefused
 from ypsil.core.style import HouseStyle
-from ypsil.core.visuals import Box, draw
+from ypsil.core.style.palettes import PALETTES
+from ypsil.core.visuals import VISUALS, Box, draw
 
 STYLE = HouseStyle()
 BOX = Box(600, 360)
@@ -25,7 +29,7 @@ def marks(name, question, kind=Rect, *, text=TEXT, box=BOX, **options):
 
 def test_stacked_columns_stand_upon_each_other():
     found = marks("stacked_column", SPLIT)
-    below, above = found["A, y, 30"], found["A, x, 10"]
+    below, above = found["A, y, 30, 75% of A"], found["A, x, 10, 25% of A"]
     first, second = sorted((below, above), key=lambda mark: -mark.y)
     assert first.y == pytest.approx(second.y + second.height + 1, abs=0.1)
     assert (below.height + 1) / (above.height + 1) == pytest.approx(3)
@@ -40,7 +44,7 @@ def test_columns_of_100_percent_all_reach_the_same_height():
 
 def test_stacked_bars_start_where_the_one_before_ends():
     found = marks("stacked_bar", SPLIT)
-    x, y = sorted((found["B, x, 20"], found["B, y, 20"]), key=lambda mark: mark.x)
+    x, y = sorted((found["B, x, 20, 50% of B"], found["B, y, 20, 50% of B"]), key=lambda mark: mark.x)
     assert y.x == pytest.approx(x.x + x.width + 1)
 
 
@@ -79,7 +83,7 @@ def test_diverging_bars_have_their_middle_at_the_line():
 
 def test_a_pyramid_grows_to_both_sides():
     found = marks("pyramid", SPLIT)
-    left, right = found["B, y, 20"], found["B, x, 20"]
+    left, right = found["B, y, 20, 50% of B"], found["B, x, 20, 50% of B"]
     assert left.x + left.width < BOX.width / 2 < right.x
     assert left.width == pytest.approx(right.width)
 
@@ -137,8 +141,8 @@ def test_the_few_that_make_up_most_stand_out():
 
 def test_stronger_shades_are_higher_values():
     found = marks("heat_table", SPLIT)
-    assert found["C, y, 40"].fill == STYLE.ramp(1)
-    assert found["C, x, 0"].fill == STYLE.ramp(0)
+    assert found["C, y, 40, 100% of C"].fill == STYLE.ramp(1)
+    assert found["C, x, 0, 0% of C"].fill == STYLE.ramp(0)
 
 
 def test_the_area_of_a_bubble_follows_its_size():
@@ -205,3 +209,154 @@ def test_times_last_as_long_as_they_say():
         "timeline", {"measures": [{"stat": "min", "column": "Start"}], "per": [{"column": "Event"}]}, text=text
     )
     assert set(events) == {"A, 1 Jan 2026", "B, 1 Feb 2026"}
+
+
+@pytest.mark.parametrize(
+    ("question", "title"),
+    [
+        (PLAIN, "A, 40, 33% of all"),
+        (PLAIN | {"keep": 2}, "A, 40"),
+        (PLAIN | {"keep": 1, "rest": "Others"}, "A, 40, 33% of all"),
+        (PLAIN | {"measures": [{"stat": "mean", "column": "Visits"}]}, "A, 20"),
+    ],
+)
+def test_marks_say_their_share_only_where_there_is_a_whole(question, title):
+    assert title in marks("bar", question)
+
+
+def test_patterns_tell_series_apart_and_leave_the_first_plain():
+    found = marks("column", SPLIT, patterns=True)
+    kinds = {title.split(", ")[1]: mark.hatch for title, mark in found.items()}
+    assert kinds["y"] is None
+    assert kinds["x"].ink == STYLE.paper
+    svg = scene_to_svg(draw("column", ask(SPLIT, csv_table(TEXT)), {"patterns": True}, BOX, STYLE), label_id="tile-1")
+    pattern = re.search(r'<pattern id="(tile-1-[^"]+)"', svg)[1]
+    assert f'fill="url(#{pattern})"' in svg
+
+
+def test_a_value_on_a_hatched_mark_has_a_plain_sheet_behind_it():
+    scene = draw("stacked_bar", ask(SPLIT, csv_table(TEXT)), {"patterns": True}, BOX, STYLE)
+    hatched = {shape.fill for shape in scene.shapes if isinstance(shape, Rect) and shape.hatch}
+    sheets = 0
+    for before, shape in itertools.pairwise(scene.shapes):
+        if isinstance(shape, Text) and shape.text == "20" and shape.font.weight == 700:
+            assert isinstance(before, Rect)
+            sheets += before.fill in hatched and before.hatch is None
+    assert sheets == 1, "one of B's two values stands on a hatched mark"
+
+
+def test_the_same_pattern_is_said_anew_under_each_id():
+    scene = draw("column", ask(SPLIT, csv_table(TEXT)), {"patterns": True}, BOX, STYLE)
+    ids = [re.findall(r'<pattern id="([^"]+)"', scene_to_svg(scene, label_id=name)) for name in ("a", "b")]
+    assert len(ids[0]) == 1
+    assert not set(ids[0]) & set(ids[1])
+
+
+def test_a_band_lies_behind_the_marks_from_end_to_end():
+    found = marks("column", PLAIN, band_from=50, band_to=20, band_name="Usual")
+    band, mark = found["Usual 20–50"], found["A, 40, 33% of all"]
+    foot = mark.y + mark.height
+    assert (foot - band.y) / mark.height == pytest.approx(50 / 40)
+    assert band.height / mark.height == pytest.approx(30 / 40)
+    assert list(found).index("Usual 20–50") < list(found).index("A, 40, 33% of all")
+
+
+def test_a_band_widens_the_scale_until_it_fits():
+    assert "Usual 20–500" in marks("bar", PLAIN, band_from=20, band_to=500, band_name="Usual")
+    assert "500" in {text.text for text in scene_of("column", PLAIN, band_from=20, band_to=500).texts()}
+
+
+def scene_of(name, question, *, text=TEXT, box=BOX, **options):
+    return draw(name, ask(question, csv_table(text)), options, box, STYLE)
+
+
+@pytest.mark.parametrize("name", ["column", "bar", "line", "pie", "scatter", "treemap"])
+def test_a_note_stands_clear_of_every_other_text(name):
+    question = {**PLAIN, "measures": [SUM, {"stat": "sum", "column": "Cost"}]} if name == "scatter" else PLAIN
+    text = TEXT + "".join(f"{letter};x;{35 + place};{place}\n" for place, letter in enumerate("DEFGH"))
+    if name == "line":
+        question = {**question, "order": {"by": "natural"}}
+        text = text.replace("\nA", "\nRoom 1").replace("\nB", "\nRoom 2").replace("\nC", "\nRoom 3")
+    at = "Room 2" if name == "line" else "B"
+    bare = scene_of(name, question, text=text)
+    noted = scene_of(name, question, text=text, note_at=at, note="Closed for repairs until March")
+    added = noted.texts()[len(bare.texts()) :]
+    assert " ".join(line.text for line in added) == "Closed for repairs until March"
+    assert noted.description.endswith(f"Note at {at}: Closed for repairs until March")
+    for line in added:
+        width = text_width(line.text, line.font)
+        assert 0 <= line.x <= BOX.width - width
+        for other in bare.texts():
+            start = other.x - {"start": 0, "middle": 0.5, "end": 1}[other.anchor] * text_width(other.text, other.font)
+            apart = start > line.x + width or start + text_width(other.text, other.font) < line.x
+            assert apart or abs(other.y - line.y) > 0.7 * line.font.size, other.text
+
+
+def test_a_note_about_what_is_gone_changes_nothing():
+    assert scene_of("bar", PLAIN, note_at="Z", note="Closed") == scene_of("bar", PLAIN)
+
+
+def test_lines_say_values_at_both_ends():
+    question = {**SPLIT, "per": [{"column": "Branch"}], "order": {"by": "natural"}}
+    text = TEXT.replace("\nA", "\nYear 1").replace("\nB", "\nYear 2").replace("\nC", "\nYear 3")
+    said = {
+        text.text for text in scene_of("line", question, text=text, at_start="value", at_end="name and value").texts()
+    }
+    assert {"x 0", "y 40", "10", "30"} <= said
+
+
+@pytest.mark.parametrize(
+    ("options", "said"),
+    [
+        ({"locale": "de_DE", "unit": "€", "decimals": 2}, "40,00\xa0€"),
+        ({"locale": "fr_FR", "unit": "%"}, "4\xa0000\xa0%"),
+        ({"unit": "km"}, "40\xa0km"),
+        ({"prefix": "about ", "unit": "£"}, "about £40"),
+    ],
+)
+def test_values_are_written_with_the_locale_the_unit_and_the_prefix_that_are_set(options, said):
+    assert said in {text.text for text in scene_of("bar", PLAIN, **options).texts()}
+
+
+def test_a_palette_gives_its_colours_and_its_accent():
+    assert marks("bar", PLAIN, palette="sea")["A, 40, 33% of all"].fill == PALETTES["sea"][0]
+    with pytest.raises(DrawingRefused, match="the palettes are"):
+        marks("bar", PLAIN, palette="rainbow")
+
+
+CHARTS = VISUALS["multiples"].options.model_json_schema()["properties"]["chart"]["enum"]
+DAYS = "Day;Branch;Kind;Visits;Cost\n" + "".join(
+    f"2026-{place % 12 + 1:02d}-03;{'ABC'[place % 3]};{'xy'[place % 2]};{place % 17};{place % 7}\n"
+    for place in range(120)
+)
+BOTH = [SUM, {"stat": "sum", "column": "Cost"}]
+SUITING = {
+    "histograms": {"measures": [{"stat": "count"}], "per": [{"column": "Visits", "by": {"bins": 5}}]},
+    "scatters": {"measures": BOTH, "per": [{"column": "Branch", "by": "row"}]},
+    "shaded cells": {"measures": BOTH, "per": [{"column": "Branch", "by": "row"}]},
+    "boxes": {"measures": [SUM], "per": [{"column": "Branch", "by": "row"}]},
+    "strips": {"measures": [SUM], "per": [{"column": "Branch", "by": "row"}]},
+    "densities": {"measures": [SUM], "per": [{"column": "Branch", "by": "row"}]},
+    "columns and a line": {"measures": BOTH, "per": [{"column": "Day", "by": "month"}]},
+    "stacked columns": {"measures": BOTH, "per": [{"column": "Day", "by": "quarter"}]},
+    "stacked bars": {"measures": BOTH, "per": [{"column": "Day", "by": "quarter"}]},
+    "stacked areas": {"measures": BOTH, "per": [{"column": "Day", "by": "month"}]},
+}
+
+
+@pytest.mark.parametrize("chart", CHARTS)
+def test_any_chart_can_be_drawn_small_for_each_value_of_the_split(chart):
+    question = SUITING.get(chart, {"measures": [SUM], "per": [{"column": "Day", "by": "month"}]})
+    scene = scene_of("multiples", {**question, "split": {"column": "Kind"}}, text=DAYS, chart=chart)
+    assert scene.description.startswith("2 small charts")
+    assert [text.text for text in scene.texts() if text.text in ("x", "y", "z")] in (["x", "y"], ["y", "x"])
+    drawn = [shape for shape in scene.shapes if not isinstance(shape, Text | Line)]
+    assert len(drawn) >= 2
+
+
+def test_small_charts_keep_a_place_for_what_one_of_them_lacks():
+    text = "Day;Kind;Visits\n2026-01-01;x;1\n2026-02-01;x;2\n2026-03-01;x;3\n2026-03-01;y;3\n"
+    question = {"measures": [SUM], "per": [{"column": "Day", "by": "month"}], "split": {"column": "Kind"}}
+    scene = scene_of("multiples", question, text=text, chart="columns")
+    widths = {round(shape.width, 2) for shape in scene.shapes if isinstance(shape, Rect) and shape.title}
+    assert len(widths) == 1

@@ -11,8 +11,9 @@ from scipy import stats
 from vega_datasets import local_data
 
 from tests.factories import csv_table
+from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.questions import answer, parse_question
-from ypsil.core.style import HouseStyle
+from ypsil.core.style.palettes import PALETTES
 from ypsil.core.visuals.binned_scatter import cells
 from ypsil.core.visuals.box import five_numbers
 from ypsil.core.visuals.curves import Curve, curves_of, reduced
@@ -103,8 +104,10 @@ def test_points_of_each_series_stand_at_their_time():
 # Machado, Oliveira and Fernandes, "A Physiologically-based Model for Simulation of Color Vision Deficiency" (2009),
 # table of matrices at severity 1.0, applied to linear RGB.
 DEFICIENT = {
+    "none": [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]],
     "protan": [[0.152286, 1.052583, -0.204868], [0.114503, 0.786281, 0.099216], [-0.003882, -0.048116, 1.051998]],
     "deutan": [[0.367322, 0.860646, -0.227968], [0.280085, 0.672501, 0.047413], [-0.011820, 0.042940, 0.968881]],
+    "tritan": [[1.255528, -0.076749, -0.178779], [-0.078411, 0.930809, 0.147602], [0.004733, 0.691367, 0.303900]],
 }
 
 
@@ -116,11 +119,18 @@ def _lab(rgb):
     return np.array([116 * root[1] - 16, 500 * (root[0] - root[1]), 200 * (root[1] - root[2])])
 
 
+@pytest.mark.parametrize("palette", PALETTES)
 @pytest.mark.parametrize("kind", DEFICIENT)
-def test_the_first_colours_stay_apart_for_colour_blind_readers(kind):
+def test_all_colours_of_a_palette_stay_apart_for_every_reader(kind, palette):
     seen = []
-    for colour in HouseStyle().palette[:4]:
+    for colour in PALETTES[palette]:
         channels = np.array([int(colour[place : place + 2], 16) / 255 for place in (1, 3, 5)])
         linear = np.where(channels <= 0.04045, channels / 12.92, ((channels + 0.055) / 1.055) ** 2.4)
         seen.append(_lab(np.clip(np.array(DEFICIENT[kind]) @ linear, 0, 1)))
     assert min(float(np.linalg.norm(a - b)) for a, b in combinations(seen, 2)) > 10
+
+
+@pytest.mark.parametrize("palette", PALETTES)
+def test_every_colour_of_a_palette_can_carry_text_on_white(palette):
+    # WCAG 2.2, 1.4.3: 4.5:1 for text.
+    assert min(contrast_ratio(colour, "#ffffff") for colour in PALETTES[palette]) >= 4.5

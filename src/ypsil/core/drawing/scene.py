@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 Anchor = Literal["start", "middle", "end"]
+HatchKind = Literal["rising", "dots", "falling", "level", "grid", "upright", "broad"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,6 +25,14 @@ class Font:
         return replace(self, size=size)
 
 
+@dataclass(frozen=True, slots=True)
+class Hatch:
+    """A pattern over a shape's fill, in a colour of its own, so that shapes differ without colour."""
+
+    kind: HatchKind
+    ink: str
+
+
 # Shapes are not frozen, though nothing changes one: making a frozen object takes three times as long, and a drawing
 # has hundreds.
 @dataclass(slots=True)
@@ -36,6 +45,7 @@ class Rect:
     radius: float = 0
     title: str = ""
     opacity: float = 1
+    hatch: Hatch | None = None
 
     def moved(self, x: float, y: float) -> Rect:
         return replace(self, x=self.x + x, y=self.y + y)
@@ -69,6 +79,7 @@ class Path:
     y: float = 0
     opacity: float = 1
     dash: str = ""
+    hatch: Hatch | None = None
 
     def moved(self, x: float, y: float) -> Path:
         return replace(self, x=self.x + x, y=self.y + y)

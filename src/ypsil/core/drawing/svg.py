@@ -8,6 +8,7 @@ from functools import lru_cache
 from html import escape
 
 from ypsil.core.drawing.faces import chain
+from ypsil.core.drawing.hatching import with_patterns
 from ypsil.core.drawing.measure import runs
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 
@@ -26,20 +27,23 @@ def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> st
         f'width="{number(scene.width)}" height="{number(scene.height)}"{styled}'
     )
     if not scene.name:
-        return f'{head} aria-hidden="true">{scene_markup(scene)}</svg>'
+        return f'{head} aria-hidden="true">{scene_markup(scene, label_id)}</svg>'
     title_id, desc_id = f"{label_id or 'scene'}-title", f"{label_id or 'scene'}-desc"
     # A drawing whose marks can be read one by one is a document of symbols (W3C, WAI-ARIA Graphics Module 1.0).
     role = "graphics-document" if any(shape.title and type(shape) is not Text for shape in scene.shapes) else "img"
     return (
         f'{head} role="{role}" aria-labelledby="{title_id}" aria-describedby="{desc_id}">'
         f'<title id="{title_id}">{escaped(scene.name)}</title>'
-        f'<desc id="{desc_id}">{escaped(scene.description)}</desc>{scene_markup(scene)}</svg>'
+        f'<desc id="{desc_id}">{escaped(scene.description)}</desc>{scene_markup(scene, label_id)}</svg>'
     )
 
 
-def scene_markup(scene: Scene) -> str:
-    """Return the shapes of a scene as SVG elements."""
-    return "".join(map(_element, scene.shapes))
+def scene_markup(scene: Scene, prefix: str = "") -> str:
+    """Return the shapes of a scene as SVG elements; ``prefix`` makes the ids of their patterns unique on a page."""
+    if not any(isinstance(shape, Rect | Path) and shape.hatch for shape in scene.shapes):
+        return "".join(map(_element, scene.shapes))
+    patterns, shapes = with_patterns(scene.shapes, prefix)
+    return patterns + "".join(map(_element, shapes))
 
 
 def escaped(text: str, *, quote: bool = True) -> str:

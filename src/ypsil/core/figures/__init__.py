@@ -1,5 +1,6 @@
 """How numbers, amounts and periods are written: rounding, units, CLDR number and date formats."""
 
+from ypsil.core.figures.locales import LOCALES, current_locale, locale_name, written_in
 from ypsil.core.figures.numbers import (
     decimals_for,
     decimals_kept,
@@ -13,7 +14,9 @@ from ypsil.core.figures.steps import tick_step
 
 __all__ = [
     "GRAINS",
+    "LOCALES",
     "Grain",
+    "current_locale",
     "decimals_for",
     "decimals_kept",
     "format_change",
@@ -21,7 +24,9 @@ __all__ = [
     "format_number",
     "format_period",
     "format_share",
+    "locale_name",
     "period_before",
     "tick_step",
+    "written_in",
     "year_before",
 ]

@@ -1,7 +1,8 @@
 """Numbers as text, in the reader's locale, with their unit shown once.
 
 A value with the unit ``%`` is a fraction (0.41 is written 41%), as spreadsheets keep it. The units
-``£ € $ ¥`` stand before the number, every other unit behind it.
+``£ € $ ¥`` and ``%`` stand where the locale has them, every other unit behind the number. Where no locale is named,
+the current one is meant (``written_in``).
 """
 
 from __future__ import annotations
@@ -11,10 +12,10 @@ from collections.abc import Iterable
 from decimal import ROUND_HALF_UP, Decimal
 from functools import lru_cache
 
-from babel import Locale
 from babel.numbers import format_compact_decimal, format_decimal
 
-DEFAULT_LOCALE = "en_GB"
+from ypsil.core.figures.locales import current_locale, sign_place
+
 CURRENCY_SIGNS = ("£", "€", "$", "¥")
 NO_BREAK_SPACE = "\u00a0"
 # Babel writes some locales with U+202F, which many typefaces do not have.
@@ -64,21 +65,24 @@ def _decimal_pattern(decimals: int) -> str:
     return "#,##0." + "0" * decimals if decimals else "#,##0"
 
 
-def _with_unit(text: str, unit: str | None) -> str:
+def _with_unit(text: str, unit: str | None, locale: str) -> str:
     if not unit:
         return text
-    if unit in CURRENCY_SIGNS:
-        return text[0] + unit + text[1:] if text.startswith(MINUS) else unit + text
-    return text + unit if unit == "%" else text + NO_BREAK_SPACE + unit
+    if unit not in CURRENCY_SIGNS and unit != "%":
+        return text + NO_BREAK_SPACE + unit
+    first, is_apart = sign_place(locale, "%" if unit == "%" else "¤")
+    space = NO_BREAK_SPACE if is_apart else ""
+    if not first:
+        return text + space + unit
+    return MINUS + unit + space + text[1:] if text.startswith(MINUS) else unit + space + text
 
 
 def _tidy(text: str) -> str:
     return text.replace(NARROW_NO_BREAK_SPACE, NO_BREAK_SPACE).replace("-", MINUS)
 
 
-@lru_cache(maxsize=65536)
 def format_number(
-    value: float, *, decimals: int | None = None, unit: str | None = None, locale: str = DEFAULT_LOCALE
+    value: float, *, decimals: int | None = None, unit: str | None = None, locale: str | None = None
 ) -> str:
     """Return ``value`` with the locale's separators, a true minus sign and its unit.
 
@@ -86,9 +90,14 @@ def format_number(
 
     >>> format_number(1234.5), format_number(-300, unit="£"), format_number(0.4137, unit="%", decimals=1)
     ('1,234.5', '−£300', '41.4%')
-    >>> format_number(1234.5, locale="de_DE", decimals=2)
-    '1.234,50'
+    >>> format_number(1234.5, unit="€", locale="de_DE", decimals=2), format_number(0.41, unit="%", locale="de_DE")
+    ('1.234,50\\xa0€', '41\\xa0%')
     """
+    return _formatted(value, decimals, unit, locale or current_locale())
+
+
+@lru_cache(maxsize=65536)
+def _formatted(value: float, decimals: int | None, unit: str | None, locale: str) -> str:
     number = float(value)
     if not math.isfinite(number):
         return "–"
@@ -98,10 +107,10 @@ def format_number(
         few = 1 if abs(number) >= 10 and unit not in CURRENCY_SIGNS else 2
         decimals = 0 if number == int(number) else few
     text = format_decimal(round_half_up(number, decimals), format=_decimal_pattern(decimals), locale=locale)
-    return _with_unit(_tidy(str(text)), unit)
+    return _with_unit(_tidy(str(text)), unit, locale)
 
 
-def format_compact(value: float, *, unit: str | None = None, locale: str = DEFAULT_LOCALE) -> str:
+def format_compact(value: float, *, unit: str | None = None, locale: str | None = None) -> str:
     """Return a large figure in at most about four characters of number; smaller ones in full.
 
     Source of the short forms: Unicode CLDR, through Babel.
@@ -111,11 +120,12 @@ def format_compact(value: float, *, unit: str | None = None, locale: str = DEFAU
     """
     if unit == "%" or abs(value) < 1_000_000:
         return format_number(value, decimals=None if abs(value) < 100 else 0, unit=unit, locale=locale)
+    locale = locale or current_locale()
     text = format_compact_decimal(value, format_type="short", locale=locale, fraction_digits=1)
-    return _with_unit(_tidy(str(text)), unit)
+    return _with_unit(_tidy(str(text)), unit, locale)
 
 
-def format_share(share: float, *, locale: str = DEFAULT_LOCALE) -> str:
+def format_share(share: float, *, locale: str | None = None) -> str:
     """Return a fraction as a whole percentage, with one decimal below one percent and near the ends.
 
     >>> format_share(0.4137), format_share(0.004), format_share(0.998), format_share(1)
@@ -126,7 +136,7 @@ def format_share(share: float, *, locale: str = DEFAULT_LOCALE) -> str:
     return format_number(share, decimals=1 if near_end else 0, unit="%", locale=locale)
 
 
-def format_change(before: float, after: float, *, locale: str = DEFAULT_LOCALE) -> str | None:
+def format_change(before: float, after: float, *, locale: str | None = None) -> str | None:
     """Return the relative change as a signed percentage, or None where it has no meaning.
 
     There is none from zero, and none across a change of sign.
@@ -140,12 +150,3 @@ def format_change(before: float, after: float, *, locale: str = DEFAULT_LOCALE) 
     decimals = 1 if 0 < abs(ratio) < 0.0995 and round(ratio * 100, 1) != round(ratio * 100) else 0
     text = format_number(ratio, decimals=decimals, unit="%", locale=locale)
     return "+" + text if ratio > 0 else text
-
-
-def locale_name(locale: str) -> str:
-    """Return the locale's own name for itself, for choosing one.
-
-    >>> locale_name("en_GB")
-    'English (United Kingdom)'
-    """
-    return str(Locale.parse(locale).display_name)

@@ -12,7 +12,7 @@ from typing import Literal, get_args
 from babel import Locale
 from babel.dates import format_date
 
-from ypsil.core.figures.numbers import DEFAULT_LOCALE
+from ypsil.core.figures.locales import DEFAULT_LOCALE
 
 Grain = Literal["year", "quarter", "month", "week", "weekday", "day", "hour"]
 GRAINS: tuple[Grain, ...] = get_args(Grain)

@@ -50,13 +50,14 @@ def answer(
     base = _base(rows, question)
     rows, notes = _grouped_rows(rows, groups)
     notes += _missing_notes(rows, question)
-    result, columns_of_groups, more = _aggregate_in_order(rows, groups, question, known)
+    result, columns_of_groups, more, is_cut = _aggregate_in_order(rows, groups, question, known)
     return Answer(
         sentence(question),
         (*columns_of_groups, *measure_columns(question, known)),
         result,
         base,
         tuple(notes + more),
+        is_cut=is_cut,
     )
 
 
@@ -144,14 +145,15 @@ def _missing_notes(rows: pl.DataFrame, question: Question) -> list[str]:
 
 def _aggregate_in_order(
     rows: pl.DataFrame, groups: list[Group], question: Question, known: dict[str, Column]
-) -> tuple[pl.DataFrame, list[AnswerColumn], list[str]]:
-    """Return the answer's rows, ordered, cut to ``keep`` groups, their columns, and notes on what was cut."""
+) -> tuple[pl.DataFrame, list[AnswerColumn], list[str], bool]:
+    """Return the answer's rows, ordered, cut to ``keep`` groups, their columns, notes, and whether groups are gone."""
     names = [f"measure{index}" for index in range(len(question.measures))]
     keys = [group.key for group in groups]
     result = _aggregate(rows, keys, question.measures, known)
     if not groups:
-        return result.select(names), [], []
+        return result.select(names), [], [], False
     notes: list[str] = []
+    is_cut = False
     ranks: dict[str, list[Any]] = {}
     columns = []
 
@@ -167,6 +169,7 @@ def _aggregate_in_order(
             cut = keep_first(group, members, keep, question.rest, rows.schema[group.key])
             members = cut.members
             notes.append(cut.note)
+            is_cut = cut.named is None
             if cut.named is not None:
                 rows = rows.with_columns(cut.named)
                 result = _aggregate(rows, keys, question.measures, known)
@@ -174,7 +177,7 @@ def _aggregate_in_order(
         columns.append(replace(group.column, ordered=group.column.ordered or is_own))
     result, more = _in_order(result, groups, question, ranks)
     wanted = keys + names
-    return (result if result.columns == wanted else result.select(wanted)), columns, notes + more
+    return (result if result.columns == wanted else result.select(wanted)), columns, notes + more, is_cut
 
 
 def _in_order(

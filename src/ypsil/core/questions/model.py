@@ -160,7 +160,7 @@ class AnswerColumn:
     """A column of an answer; ``grain`` is set for periods, ``edges`` for classes, ``unit`` for measures.
 
     ``ordered`` tells that the values stand in an order of their own: time, size, a rating. ``adds_up`` tells that
-    measured values are parts of one whole: sums and counts are, means are not.
+    measured values are parts of one whole: sums and counts are, means are not. ``prefix`` stands before each value.
     """
 
     name: str
@@ -171,6 +171,7 @@ class AnswerColumn:
     edges: tuple[float, ...] = ()
     ordered: bool = False
     adds_up: bool = False
+    prefix: str = ""
 
 
 @dataclass(frozen=True, eq=False)
@@ -178,7 +179,8 @@ class Answer:
     """The small table a question gives: rows in order, the base they rest on, what was left out.
 
     ``frame`` has a column for each of ``columns``, in their order. An answer of each row of a long table has as
-    many, so drawing takes whole columns from it.
+    many, so drawing takes whole columns from it. ``is_cut`` tells that groups are left out, so that what is shown is
+    no whole.
     """
 
     sentence: str
@@ -187,6 +189,7 @@ class Answer:
     base: int
     notes: tuple[str, ...] = ()
     each_row: bool = False
+    is_cut: bool = False
 
     @property
     def height(self) -> int:

@@ -9,13 +9,13 @@ from pydantic import BaseModel, ConfigDict, field_validator
 from ypsil.core.drawing.colour import channels, mix
 from ypsil.core.drawing.faces import FAMILIES, HUMANIST
 from ypsil.core.drawing.scene import Font
+from ypsil.core.style.palettes import PALETTES
 
 
 class HouseStyle(BaseModel):
     """Colours and type; the defaults give a report that looks good untouched.
 
-    Every text colour has at least 4.5:1 on ``paper`` (WCAG 2.2, 1.4.3), every palette colour at least 3:1
-    (1.4.11).
+    Every text colour and every palette colour has at least 4.5:1 on ``paper`` (WCAG 2.2, 1.4.3).
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -30,16 +30,7 @@ class HouseStyle(BaseModel):
     accent: str = "#14697f"
     rise: str = "#1f7a4d"
     fall: str = "#b3343f"
-    palette: tuple[str, ...] = (
-        "#14697f",
-        "#c7711a",
-        "#6b4199",
-        "#b23a5e",
-        "#58802b",
-        "#55617a",
-        "#a0522d",
-        "#2f6fc4",
-    )
+    palette: tuple[str, ...] = PALETTES["house"]
 
     @field_validator("heading_family", "body_family")
     @classmethod
@@ -62,6 +53,11 @@ class HouseStyle(BaseModel):
         if not palette:
             raise ValueError("a palette has at least one colour")
         return palette
+
+    def coloured(self, palette: str) -> HouseStyle:
+        """Return the style with a shipped palette, whose first colour is the accent."""
+        colours = PALETTES[palette]
+        return self.model_copy(update={"palette": colours, "accent": colours[0]})
 
     def body(self, size: float, *, bold: bool = False) -> Font:
         return Font(self.body_family, size, 700 if bold else 400)

@@ -9,7 +9,16 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import Axis, Curve, breaks, curves_of, path_of, reduced
-from ypsil.core.visuals.line import Plot, RunOptions, domain_of, end_name, marks_of, plot_of
+from ypsil.core.visuals.line import (
+    Plot,
+    RunOptions,
+    curves_on_scale,
+    domain_of,
+    end_name,
+    marks_of,
+    plot_of,
+    start_text,
+)
 from ypsil.core.visuals.summary import describe
 
 
@@ -21,8 +30,11 @@ def draw(answer: Answer, options: AreaOptions, box: Box, style: HouseStyle) -> S
     """Draw one line with the room below it filled; a missing value or period is a gap in both."""
     axis, curves = curves_of(answer)
     column = answer.of("measure")[0]
-    ends = [end_name(curves[0], column, options)]
-    plot = plot_of(axis, curves, column, domain_of(curves, from_zero=True), ends, options, box, style)
+    ends = [end_name(curves[0], column, options) if box.beside is None else ""]
+    starts = [start_text(curves[0], column, options)]
+    plot = plot_of(
+        axis, curves, column, domain_of(curves_on_scale(curves, box), from_zero=True), ends, options, box, style, starts
+    )
     shapes: list[Shape] = [*plot.shapes, *filled(axis, curves[0], style.accent, plot, steps=options.shape == "steps")]
     shapes += marks_of(axis, curves, ends, [style.accent], plot, options, box, style)
     return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, "Area chart"))

@@ -14,7 +14,7 @@ from ypsil.core.visuals.frame import (
     across_of,
     grid_of,
     mark_colour,
-    mark_title,
+    on_scale,
     texts_of,
     value_range,
 )
@@ -28,8 +28,9 @@ def draw(answer: Answer, options: BarOptions, box: Box, style: HouseStyle) -> Sc
     grid = grid_of(answer)
     texts = [texts_of(one.values, grid.column, options) for one in grid.series]
     lines = across_of(grid, options)
-    low, high = value_range(grid.series)
-    low, high = min([low, *(line.value for line in lines)]), max([high, *(line.value for line in lines)])
+    low, high = value_range(on_scale(grid, box))
+    ends = [end for line in lines for end in (line.value, line.end) if end is not None]
+    low, high = min([low, *ends]), max([high, *ends])
     plot = level(grid, (low, high), texts, box, style, head=20.0 if lines else 0.0)
     zero = plot.scale(0)
     marks: list[Shape] = []
@@ -42,7 +43,7 @@ def draw(answer: Answer, options: BarOptions, box: Box, style: HouseStyle) -> Sc
     marks += _lines_down(lines, plot, plot.top, box, style)
     if lines:
         marks += [_behind(text, style) for text in values]
-    shapes = [*plot.shapes, *marks, *values]
+    shapes = [*plot.shapes, *_bands_down(lines, plot, box, style), *marks, *values]
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Bar chart"))
 
 
@@ -66,7 +67,7 @@ def _bars(
             continue
         y = plot.bands.start(index) + number * thickness
         start, end = sorted((zero, plot.scale(value)))
-        title = mark_title(grid.names[index], one.name, texts[index])
+        title = grid.title(number, index, texts[index])
         colour = mark_colour(grid.names[index], number, len(grid.series), options.emphasis, style)
         shapes.append(Rect(start, y, max(end - start, 0.5), thickness * 0.94, colour, title=title))
         if valued and index % plot.every == 0:
@@ -82,13 +83,29 @@ def _lines_down(lines: list[Across], plot: Level, top: float, box: Box, style: H
     """Return the lines across as upright lines, their names at the head."""
     font = style.body(LABEL_PX - 1, bold=True)
     shapes: list[Shape] = []
-    for line in lines:
-        x = plot.scale(line.value)
+    free = 0.0
+    for line in sorted(lines, key=lambda one: one.middle):
+        x = plot.scale(line.middle)
         text = f"{line.name} {line.text}"
         half = text_width(text, font) / 2
-        shapes.append(Line(x, top, x, box.height, style.ink, 1.25, text, dash="5 4"))
-        shapes.append(Text(min(max(x, half), box.width - half), top - 4, text, font, style.ink, "middle"))
+        if line.end is None:
+            shapes.append(Line(x, top, x, box.height, style.ink, 1.25, text, dash="5 4"))
+        middle = max(min(max(x, half), box.width - half), free + half)
+        free = middle + half + 10
+        shapes.append(Text(middle, top - 4, text, font, style.ink, "middle"))
     return shapes
+
+
+def _bands_down(lines: list[Across], plot: Level, box: Box, style: HouseStyle) -> list[Shape]:
+    """Return the bands across as light upright strips behind the bars."""
+    strips: list[Shape] = []
+    for line in lines:
+        if line.end is not None:
+            start, stop = plot.scale(line.value), plot.scale(line.end)
+            title = f"{line.name} {line.text}"
+            room = (start, plot.top, stop - start, box.height - plot.top)
+            strips.append(Rect(*room, style.quiet, title=title, opacity=0.4))
+    return strips
 
 
 VISUAL = Visual(

@@ -32,10 +32,11 @@ class Options(BaseModel):
 
 @dataclass(frozen=True, slots=True)
 class Box:
-    """The room a visual is drawn in, in px."""
+    """The room a visual is drawn in, in px; ``beside`` is the answer of all drawings that share one scale with it."""
 
     width: float
     height: float
+    beside: Answer | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,7 +19,7 @@ def draw(answer: Answer, options: PlaneOptions, box: Box, style: HouseStyle) -> 
     """Draw a grid of cells shaded by the number of points in them; the drawing says so, and what the darkest holds."""
     points = points_of(answer)
     note_px = LABEL_PX + 8
-    at = plane(answer, points, options, Box(box.width, box.height - note_px), style)
+    at = plane(answer, points, options, Box(box.width, box.height - note_px, box.beside), style)
     (left, right), (bottom, top) = at.across.range, at.up.range
     columns, rows = max(4, int((right - left) // _CELL_PX)), max(4, int((bottom - top) // _CELL_PX))
     counts = cells(points.x, points.y, at.across.domain, at.up.domain, columns, rows)

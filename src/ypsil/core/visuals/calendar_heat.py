@@ -11,7 +11,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of
 from ypsil.core.visuals.heat_table import shade
-from ypsil.core.visuals.settings import NumberOptions
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions
 from ypsil.core.visuals.summary import describe
 
 _DAYS = ("Mon", "Wed", "Fri", "Sun")
@@ -19,7 +19,7 @@ _LEFT_PX = 36.0
 _HEAD_PX = LABEL_PX + 8
 
 
-class CalendarOptions(NumberOptions):
+class CalendarOptions(NumberOptions, NoteOptions):
     pass
 
 

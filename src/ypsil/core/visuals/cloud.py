@@ -11,10 +11,11 @@ from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.figures import format_number
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.visuals.base import MANY, Box, Needs, Options, Visual, rule
+from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
+from ypsil.core.visuals.settings import PaletteOptions
 
 
-class CloudOptions(Options):
+class CloudOptions(PaletteOptions):
     seed: int = Field(1, ge=1, le=9999, title="Arrangement", description="the same number gives the same picture")
     shape: Literal["rectangle", "ellipse"] = Field("rectangle", title="Shape")
 

@@ -8,7 +8,7 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals import bar
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_colour, mark_title, texts_of, value_domain
+from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_colour, on_scale, texts_of, value_domain
 from ypsil.core.visuals.settings import AxisOptions, BarOptions
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import Upright, names_fit_upright, upright
@@ -23,13 +23,7 @@ def draw(answer: Answer, options: ColumnOptions, box: Box, style: HouseStyle) ->
     grid = grid_of(answer)
     if not names_fit_upright(grid, box, style):
         return bar.draw(answer, options, box, style)
-    return columns(answer, grid, options, box, style, value_domain(grid.series))
-
-
-def columns(
-    answer: Answer, grid: Grid, options: ColumnOptions, box: Box, style: HouseStyle, domain: tuple[float, float]
-) -> Scene:
-    """Draw upright columns on a scale that is given."""
+    domain = value_domain(on_scale(grid, box))
     plot = upright(grid, domain, options, box, style)
     shapes = [*plot.shapes, *_columns(grid, plot, options, style), *plot.front]
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Column chart"))
@@ -49,7 +43,7 @@ def _columns(grid: Grid, plot: Upright, options: ColumnOptions, style: HouseStyl
                 continue
             x = bands.start(index) + number * width
             top, foot = min(scale(value), scale(0)), max(scale(value), scale(0))
-            title = mark_title(grid.names[index], one.name, texts[number][index])
+            title = grid.title(number, index, texts[number][index])
             gap = 1 if len(series) > 1 and width > 6 else 0
             colour = mark_colour(grid.names[index], number, len(series), options.emphasis, style)
             shapes.append(Rect(x, top, width - gap, max(foot - top, 0.5), colour, title=title))

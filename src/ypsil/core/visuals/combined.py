@@ -21,7 +21,9 @@ from ypsil.core.visuals.frame import (
     axis_texts,
     grid_of,
     mark_title,
+    on_scale,
     texts_of,
+    upright_ticks,
     value_domain,
 )
 from ypsil.core.visuals.settings import AxisOptions
@@ -38,16 +40,18 @@ def draw(answer: Answer, options: CombinedOptions, box: Box, style: HouseStyle) 
     grid = grid_of(answer)
     amounts, rates = grid.series
     second = answer.of("measure")[1]
-    domain = value_domain([rates])
+    scales = on_scale(grid, box)
+    domain = value_domain([scales[1]])
     room = axis_room(domain, second, style)
-    inner = Box(box.width - room, box.height)
+    inner = Box(box.width - room, box.height, box.beside)
     columns = replace(grid, series=[replace(amounts, name="")])
-    plot = upright(columns, value_domain([amounts]), options, inner, style, has_legend=False)
+    plot = upright(columns, value_domain([scales[0]]), options, inner, style, has_legend=False)
     scale = LinearScale(domain, plot.scale.range)
     shapes = [*plot.shapes, *_columns(columns, plot, options, style)]
     shapes += _line(grid, rates, plot, scale, texts_of(rates.values, second, options), style)
     font = style.body(LABEL_PX - 1)
-    for value, label in zip(ticks(*domain, 5), axis_texts(ticks(*domain, 5), second), strict=True):
+    values = ticks(*domain, upright_ticks(scale))
+    for value, label in zip(values, axis_texts(values, second), strict=True):
         shapes.append(Text(box.width - room + 8, scale(value) + 4, label, font, style.colour(1)))
     if options.axis_name and plot.top > 30:
         taken = text_width(axis_name(grid.column, options), font) + 16

@@ -13,7 +13,7 @@ import polars as pl
 
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
-from ypsil.core.drawing.scene import Line, Shape, Text
+from ypsil.core.drawing.scene import Anchor, Line, Shape, Text
 from ypsil.core.drawing.ticks import ticks
 from ypsil.core.drawing.time_ticks import Unit, seconds, time_step, time_ticks
 from ypsil.core.questions.model import Answer, AnswerColumn
@@ -236,13 +236,18 @@ def _placed(labels: list[tuple[float, str]], y: float, width: float, style: Hous
     return shapes
 
 
-def spread_labels(labels: list[tuple[float, float, str, str]], style: HouseStyle, bottom: float) -> list[Shape]:
-    """Stand labels (y, x, text, colour) beside the ends of their lines, moved apart where they would meet."""
+def spread_labels(
+    labels: list[tuple[float, float, str, str]], style: HouseStyle, bottom: float, anchor: Anchor = "start"
+) -> list[Shape]:
+    """Stand labels (y, x, text, colour) beside the ends of their lines, moved apart where they would meet.
+
+    With the anchor ``end`` they stand before their lines' starts.
+    """
     font = style.body(LABEL_PX, bold=True)
     shapes: list[Shape] = []
     limit = bottom
     for y, x, text, colour in sorted(labels, reverse=True):
         baseline = min(y + font.size * 0.35, limit)
         limit = baseline - font.line_height
-        shapes.append(Text(x + 10, baseline, text, font, colour))
+        shapes.append(Text(x - 10 if anchor == "end" else x + 10, baseline, text, font, colour, anchor))
     return shapes

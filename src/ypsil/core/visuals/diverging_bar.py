@@ -12,11 +12,11 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import Room, grid_of, key_of, mark_title, texts_of, value_inside
 from ypsil.core.visuals.level import level
-from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe
 
 
-class DivergingOptions(NumberOptions):
+class DivergingOptions(NumberOptions, PatternOptions, NoteOptions):
     values_on_marks: bool = setting(True, "Values on the marks where they fit", "Marks")
 
 

@@ -9,13 +9,13 @@ from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import grid_of, level_axis, mark_colour, mark_title, texts_of
+from ypsil.core.visuals.frame import grid_of, level_axis, mark_colour, on_scale, texts_of
 from ypsil.core.visuals.level import level
-from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import describe
 
 
-class DotOptions(NumberOptions):
+class DotOptions(NumberOptions, NoteOptions):
     from_zero: bool = setting(False, "Values from zero", "Axes", "a dot's place is read, not its length")
     emphasis: str = setting("", "Value to stand out", "Colours", "the others are drawn quiet", max_length=300)
 
@@ -23,7 +23,7 @@ class DotOptions(NumberOptions):
 def draw(answer: Answer, options: DotOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw a row of dots a group, one for each series, over a scale of round values."""
     grid = grid_of(answer)
-    values = [value for one in grid.series for value in one.values if value is not None]
+    values = [value for one in on_scale(grid, box) for value in one.values if value is not None]
     low, high = min(values, default=0.0), max(values, default=0.0)
     domain = nice_domain(min(0.0, low), max(0.0, high)) if options.from_zero or low == high else nice_domain(low, high)
     plot = level(grid, domain, [], box, style, rows=1, foot=26, value_room=False)
@@ -42,7 +42,7 @@ def draw(answer: Answer, options: DotOptions, box: Box, style: HouseStyle) -> Sc
                 continue
             x, y = scale(value), plot.bands.middle(index)
             colour = mark_colour(grid.names[index], number, len(grid.series), options.emphasis, style)
-            title = mark_title(grid.names[index], one.name, texts[index])
+            title = grid.title(number, index, texts[index])
             shapes.append(Rect(x - radius, y - radius, 2 * radius, 2 * radius, colour, radius, title))
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Dot plot"))
 

@@ -12,11 +12,11 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import Grid, grid_of, mark_title, texts_of
 from ypsil.core.visuals.level import Level, level
-from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import describe
 
 
-class DumbbellOptions(NumberOptions):
+class DumbbellOptions(NumberOptions, NoteOptions):
     values_on_marks: bool = setting(True, "Values beside the dots", "Marks")
 
 

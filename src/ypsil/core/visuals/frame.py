@@ -15,7 +15,7 @@ from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Anchor, Font, Line, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain, ticks
 from ypsil.core.drawing.wrap import shorten, wrap
-from ypsil.core.figures import decimals_kept, format_number, format_period
+from ypsil.core.figures import current_locale, decimals_kept, format_number, format_period, format_share
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
@@ -50,6 +50,32 @@ class Grid:
     series: list[Series]
     per: AnswerColumn
     column: AnswerColumn
+    wholes: tuple[float, ...] = ()
+
+    def title(self, number: int, index: int, text: str) -> str:
+        """Return what a reader learns at the mark of a series and a group: names, value, share of the whole."""
+        series = self.series[number]
+        value = series.values[index]
+        share = ""
+        if self.wholes and self.wholes[index] > 0 and value is not None and self.column.unit != "%":
+            share = f"{format_share(value / self.wholes[index])} of {self.names[index] if series.name else 'all'}"
+        return mark_title(self.names[index], series.name, text, share)
+
+
+def _wholes(answer: Answer, series: list[Series]) -> tuple[float, ...]:
+    """Return of each group the whole that its values are parts of: its own sum, without a split that of all.
+
+    There is none where values do not add up, are cut off or negative, for several measures, and over time.
+    """
+    measures, is_split = answer.of("measure"), bool(answer.of("split"))
+    if len(measures) > 1 or not measures[0].adds_up or answer.is_cut or answer.each_row:
+        return ()
+    rows = [[value or 0.0 for value in one.values] for one in series]
+    if any(value < 0 for row in rows for value in row) or (not is_split and answer.of("per")[0].kind == "date"):
+        return ()
+    if is_split:
+        return tuple(map(sum, zip(*rows, strict=True)))
+    return (sum(rows[0]),) * len(rows[0])
 
 
 def grid_of(answer: Answer) -> Grid:
@@ -63,7 +89,7 @@ def grid_of(answer: Answer) -> Grid:
         series = [
             Series(one.name if named else "", tuple(_number(value) for value in answer.values(one))) for one in measures
         ]
-        return Grid(groups, names, series, per, column)
+        return Grid(groups, names, series, per, column, _wholes(answer, series))
     split = splits[0]
     groups = tuple(dict.fromkeys(answer.values(per)))
     keys = zip(answer.values(per), answer.values(split), strict=True)
@@ -73,7 +99,7 @@ def grid_of(answer: Answer) -> Grid:
         Series(group_name(member, split), tuple(_number(found.get((group, member))) for group in groups))
         for member in members
     ]
-    return Grid(groups, [group_name(value, per) for value in groups], series, per, column)
+    return Grid(groups, [group_name(value, per) for value in groups], series, per, column, _wholes(answer, series))
 
 
 def series_of(answer: Answer) -> tuple[list[str], list[Series]]:
@@ -84,6 +110,14 @@ def series_of(answer: Answer) -> tuple[list[str], list[Series]]:
 
 def _number(value: object) -> float | None:
     return float(value) if isinstance(value, int | float) else None
+
+
+def on_scale(grid: Grid, box: Box) -> list[Series]:
+    """Return what the scale of a drawing must hold: its own values, or also those of the drawings beside it."""
+    if box.beside is None:
+        return grid.series
+    measures = box.beside.of("measure")
+    return [Series(one.name, tuple(_number(value) for value in box.beside.values(one))) for one in measures]
 
 
 def value_range(series: list[Series]) -> tuple[float, float]:
@@ -116,10 +150,12 @@ def axis_texts(values: list[float], column: AnswerColumn, options: NumberOptions
     if options is not None and options.decimals is not None:
         decimals = max(decimals, options.decimals)
     largest = max(map(abs, values), default=0.0)
-    for size, sign in _LARGE if factor == 1 else ():
+    before = column.prefix
+    for size, sign in _LARGE if factor == 1 and current_locale().startswith("en") else ():
         if largest >= size and all(value % size == 0 for value in values):
-            return [format_number(value / size, decimals=0, unit=unit) + sign if value else "0" for value in values]
-    return [format_number(value, decimals=decimals, unit=unit) for value in values]
+            short = [format_number(value / size, decimals=0, unit=unit) + sign for value in values]
+            return [before + text if value else "0" for value, text in zip(values, short, strict=True)]
+    return [before + format_number(value, decimals=decimals, unit=unit) for value in values]
 
 
 def axis_name(column: AnswerColumn, options: NumberOptions) -> str:
@@ -150,7 +186,7 @@ def value_axis(
 ) -> list[Shape]:
     """Return light level lines with their values in front of them; zero is drawn stronger."""
     font = style.body(LABEL_PX - 1)
-    values = ticks(*domain, max(1, min(5, int(abs(scale.range[1] - scale.range[0]) // _TICK_ROOM_PX))))
+    values = ticks(*domain, upright_ticks(scale))
     shapes: list[Shape] = []
     for value, label in zip(values, axis_texts(values, column, options), strict=True):
         y = scale(value)
@@ -158,6 +194,11 @@ def value_axis(
         shapes.append(Line(left, y, right, y, style.muted if strong else style.grid, 1))
         shapes.append(Text(left - 8, y + 4, label, font, style.muted, "end"))
     return shapes
+
+
+def upright_ticks(scale: LinearScale) -> int:
+    """Return how many ticks an upright scale has room for, at most five."""
+    return max(1, min(5, int(abs(scale.range[1] - scale.range[0]) // _TICK_ROOM_PX)))
 
 
 def level_axis(
@@ -176,8 +217,11 @@ def level_axis(
     for count in (5, 3, 2):
         values = ticks(*domain, count)
         labels = axis_texts(values, column, options)
-        if sum(text_width(label, font) + 16 for label in labels) <= room or count == 2:
+        if sum(text_width(label, font) + 16 for label in labels) <= room:
             break
+    else:
+        # In the smallest drawings the ends say enough.
+        values, labels = [values[0], values[-1]], [labels[0], labels[-1]]
     for value, label in zip(values, labels, strict=True):
         x = scale(value)
         shapes.append(Line(x, top, x, bottom, style.muted if value == 0 else style.grid, 1))
@@ -197,22 +241,39 @@ def axis_room(
 
 @dataclass(frozen=True, slots=True)
 class Across:
-    """A line across the chart at a value: a target, a limit, the average."""
+    """A line across the chart at a value (a target, a limit, the average), or a band up to another one."""
 
     value: float
     name: str
     text: str
+    end: float | None = None
+
+    @property
+    def middle(self) -> float:
+        return self.value if self.end is None else (self.value + self.end) / 2
 
 
 def across_of(grid: Grid, options: LineAcrossOptions) -> list[Across]:
-    """Return the lines that are set: the reference and the average of all values."""
-    lines = []
+    """Return what is set: the reference, the average of all values, the band."""
+    lines: list[tuple[float, str]] = []
     if options.reference is not None:
         lines.append((options.reference, options.reference_name or "Line"))
     present = [value for one in grid.series for value in one.values if value is not None]
     if options.average and present:
         lines.append((sum(present) / len(present), "Average"))
-    return [Across(value, name, texts_of([value], grid.column, options)[0]) for value, name in lines]
+    across = [Across(value, name, texts_of([value], grid.column, options)[0]) for value, name in lines]
+    band = band_of(options)
+    if band is not None:
+        said = "–".join(texts_of(band, grid.column, options))
+        across.append(Across(band[0], options.band_name or "Band", said, band[1]))
+    return across
+
+
+def band_of(options: LineAcrossOptions) -> tuple[float, float] | None:
+    """Return the ends of the band, the lower first, where both are set."""
+    if options.band_from is None or options.band_to is None or options.band_from == options.band_to:
+        return None
+    return min(options.band_from, options.band_to), max(options.band_from, options.band_to)
 
 
 def across_room(lines: list[Across], box: Box, style: HouseStyle) -> float:
@@ -225,26 +286,43 @@ def across_room(lines: list[Across], box: Box, style: HouseStyle) -> float:
 def lines_across(
     lines: list[Across], scale: LinearScale, left: float, right: float, width: float, style: HouseStyle
 ) -> list[Shape]:
-    """Return level lines from ``left`` to ``right``, each with its name and value behind its end, up to ``width``."""
+    """Return level lines from ``left`` to ``right``, each with its name and value behind its end, up to ``width``.
+
+    Names that would meet are moved apart.
+    """
     font = style.body(LABEL_PX - 1, bold=True)
     shapes: list[Shape] = []
     low, high = sorted(scale.domain)
-    for line in lines:
-        if not low <= line.value <= high:
-            continue
-        y = scale(line.value)
-        shapes.append(Line(left, y, right, y, style.ink, 1.25, f"{line.name} {line.text}", dash="5 4"))
+    limit = max(scale.range) + font.size
+    for line in sorted((one for one in lines if low <= one.middle <= high), key=lambda one: one.middle):
+        y = scale(line.middle)
+        if line.end is None:
+            shapes.append(Line(left, y, right, y, style.ink, 1.25, f"{line.name} {line.text}", dash="5 4"))
+        baseline = min(y - 0.2 * font.size, limit - 1.1 * font.size)
+        limit = baseline - 1.2 * font.size
         for row, text in enumerate((line.name, line.text)):
             shown = shorten(text, max(20.0, width - right - 6), font)
-            shapes.append(Text(right + 6, y + (row - 0.2) * font.size * 1.1, shown, font, style.ink))
+            shapes.append(Text(right + 6, baseline + row * font.size * 1.1, shown, font, style.ink))
+    return shapes
+
+
+def bands_across(lines: list[Across], scale: LinearScale, left: float, right: float, style: HouseStyle) -> list[Shape]:
+    """Return what stands behind the marks of a chart: the bands, light, cut to the scale."""
+    foot, head = sorted(scale.domain)
+    shapes: list[Shape] = []
+    for line in lines:
+        if line.end is not None and line.end >= foot and line.value <= head:
+            top, bottom = scale(min(line.end, head)), scale(max(line.value, foot))
+            title = f"{line.name} {line.text}"
+            shapes.append(Rect(left, top, right - left, bottom - top, style.quiet, title=title, opacity=0.4))
     return shapes
 
 
 def with_reference(domain: tuple[float, float], options: AxisOptions) -> tuple[float, float]:
-    """Widen a domain so that a line across stands within it."""
-    if options.reference is None or domain[0] <= options.reference <= domain[1]:
-        return domain
-    return nice_domain(min(domain[0], options.reference), max(domain[1], options.reference))
+    """Widen a domain so that a line and a band across stand within it."""
+    wanted = [*([] if options.reference is None else [options.reference]), *(band_of(options) or ())]
+    low, high = min([domain[0], *wanted]), max([domain[1], *wanted])
+    return domain if (low, high) == domain else nice_domain(low, high)
 
 
 def group_labels(names: list[str], step: float, font: Font, most_lines: int = 3) -> tuple[list[list[str]], int]:

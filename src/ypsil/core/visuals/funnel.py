@@ -12,11 +12,11 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import grid_of, mark_title, texts_of
 from ypsil.core.visuals.level import level
-from ypsil.core.visuals.settings import NumberOptions
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions
 from ypsil.core.visuals.summary import describe
 
 
-class FunnelOptions(NumberOptions):
+class FunnelOptions(NumberOptions, NoteOptions):
     pass
 
 

@@ -15,17 +15,16 @@ from ypsil.core.visuals.frame import (
     Room,
     grid_of,
     group_labels,
-    mark_title,
     short_periods,
     texts_of,
     value_inside,
 )
 from ypsil.core.visuals.level import SMALLEST_PX
-from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import describe
 
 
-class HeatOptions(NumberOptions):
+class HeatOptions(NumberOptions, NoteOptions):
     values_on_marks: bool = setting(True, "Values in the cells where they fit", "Marks")
 
 
@@ -75,7 +74,7 @@ def _cells(grid: Grid, across: BandScale, down: BandScale, options: HeatOptions,
                 continue
             colour = shade(value, low, high, style)
             room = Room(across.start(number) + 1, down.start(index) + 1, across.step - 2, max(0.5, down.step - 2))
-            title = mark_title(grid.names[index], one.name, texts[index])
+            title = grid.title(number, index, texts[index])
             shapes.append(Rect(room.x, room.y, room.width, room.height, colour, 2, title))
             if fits:
                 shapes += value_inside(texts[index], room, colour, font, style)

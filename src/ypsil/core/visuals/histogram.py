@@ -8,7 +8,7 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.classes import border_texts
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_title, texts_of, value_domain
+from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, on_scale, texts_of, value_domain
 from ypsil.core.visuals.settings import AxisOptions, setting
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import Upright, upright
@@ -22,7 +22,7 @@ def draw(answer: Answer, options: HistogramOptions, box: Box, style: HouseStyle)
     """Draw one column a class, the classes' borders below."""
     grid = grid_of(answer)
     unnamed = Grid(grid.groups, [""] * len(grid.names), grid.series, grid.per, grid.column)
-    plot = upright(unnamed, value_domain(grid.series), options, box, style, padding=0.0)
+    plot = upright(unnamed, value_domain(on_scale(grid, box)), options, box, style, padding=0.0)
     texts = texts_of(grid.series[0].values, grid.column, options)
     font = style.body(LABEL_PX - 1, bold=True)
     shapes: list[Shape] = list(plot.shapes)
@@ -30,7 +30,7 @@ def draw(answer: Answer, options: HistogramOptions, box: Box, style: HouseStyle)
         if not value:
             continue
         top, x = plot.scale(value), plot.bands.start(index)
-        title = mark_title(grid.names[index], texts[index])
+        title = grid.title(0, index, texts[index])
         shapes.append(Rect(x + 0.5, top, max(0.5, plot.bands.step - 1), plot.bottom - top, style.accent, title=title))
         if options.values_on_marks and text_width(texts[index], font) < plot.bands.step - 2:
             shapes.append(Text(plot.bands.middle(index), top - 5, texts[index], font, style.ink, "middle"))

@@ -12,11 +12,11 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, mark_title, texts_of
 from ypsil.core.visuals.hierarchy import Node, nodes_of
-from ypsil.core.visuals.settings import NumberOptions
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions
 from ypsil.core.visuals.summary import describe
 
 
-class IcicleOptions(NumberOptions):
+class IcicleOptions(NumberOptions, PatternOptions, NoteOptions):
     pass
 
 

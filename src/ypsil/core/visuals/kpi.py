@@ -13,16 +13,15 @@ from ypsil.core.drawing.svg import number as px
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.figures import (
     format_change,
-    format_compact,
     format_number,
     format_period,
-    format_share,
     period_before,
 )
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Options, Visual, is_over_time, rule
 from ypsil.core.visuals.frame import message_scene
+from ypsil.core.visuals.summary import big_number
 
 
 class KpiOptions(Options):
@@ -65,11 +64,6 @@ def draw(answer: Answer, options: KpiOptions, box: Box, style: HouseStyle) -> Sc
         shapes.append(Text(x, y, line, style.body(14), style.muted))
     description = f"{label}: {text}. {comparison} {period}".strip() + f" (n = {format_number(answer.base)})."
     return Scene(box.width, box.height, tuple(shapes), label, description)
-
-
-def big_number(value: float, column: AnswerColumn) -> str:
-    """Return a headline number: large ones short, shares as percentages."""
-    return format_share(value) if column.unit == "%" else format_compact(value, unit=column.unit)
 
 
 def _comparison(answer: Answer, column: AnswerColumn) -> tuple[str, str, int | None]:

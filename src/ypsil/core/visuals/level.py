@@ -49,7 +49,7 @@ def level(
     ``texts`` are what stands at the ends of the marks; room is kept for the widest, unless ``value_room`` is false.
     """
     rows = rows or len(grid.series)
-    key, top = legend(grid.series, box.width, style) if has_legend else ([], 0.0)
+    key, top = legend(grid.series, box.width, style) if has_legend and box.beside is None else ([], 0.0)
     top += head
     bands = BandScale(len(grid.names), (top, box.height - foot), 0.28)
     thickness = bands.width / rows

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -22,6 +23,7 @@ from ypsil.core.visuals.curves import (
     along_labels,
     breaks,
     curves_of,
+    floats_of,
     needs_years,
     path_of,
     reduced,
@@ -35,6 +37,7 @@ from ypsil.core.visuals.frame import (
     across_room,
     axis_name,
     axis_room,
+    bands_across,
     lines_across,
     mark_title,
     named_axis,
@@ -42,10 +45,11 @@ from ypsil.core.visuals.frame import (
     value_axis,
     with_reference,
 )
-from ypsil.core.visuals.settings import AxisOptions, setting
+from ypsil.core.visuals.settings import AxisOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe, group_name
 
 _MOST_POINTS = 40
+_MOST_SEARCHED = 5_000
 _MOST_COLOURS = 8
 _NAMED_OF_MANY = 5
 _POINTS_A_PIXEL = 4
@@ -56,9 +60,13 @@ class RunOptions(AxisOptions):
 
     points: bool = setting(True, "Points where there are up to 40 periods", "Marks")
     shape: Literal["straight", "steps"] = setting("straight", "From point to point", "Marks")
+    at_end: Literal["as it suits", "name", "value", "name and value", "nothing"] = setting(
+        "as it suits", "At the end of a line", "Marks"
+    )
+    at_start: Literal["nothing", "value"] = setting("nothing", "At its start", "Marks")
 
 
-class LineOptions(RunOptions):
+class LineOptions(RunOptions, PatternOptions):
     from_zero: bool = setting(True, "Values from zero", "Axes")
     emphasis: str = setting("", "Line to stand out", "Colours", "the others are drawn quiet", max_length=300)
 
@@ -78,28 +86,15 @@ class Plot:
 
 
 def draw(answer: Answer, options: LineOptions, box: Box, style: HouseStyle) -> Scene:
-    """Draw one line a series; a missing value or period is a gap, and the ends are named."""
-    return lines(answer, options, box, style)
-
-
-def lines(
-    answer: Answer,
-    options: LineOptions,
-    box: Box,
-    style: HouseStyle,
-    domain: tuple[float, float] | None = None,
-    *,
-    names_ends: bool = True,
-) -> Scene:
-    """Draw lines, on a scale that is given or on their own, their ends named or not."""
+    """Draw one line a series; a missing value or period is a gap, and ends are named unless others stand beside."""
     axis, curves = curves_of(answer)
     column = answer.of("measure")[0]
     colours = line_colours(curves, options.emphasis, style)
-    named = [colour != style.quiet and names_ends for colour in colours]
+    named = [colour != style.quiet and box.beside is None for colour in colours]
     ends = [end_name(curve, column, options) if shown else "" for curve, shown in zip(curves, named, strict=True)]
-    plot = plot_of(
-        axis, curves, column, domain or domain_of(curves, from_zero=options.from_zero), ends, options, box, style
-    )
+    starts = [start_text(curve, column, options) if shown else "" for curve, shown in zip(curves, named, strict=True)]
+    domain = domain_of(curves_on_scale(curves, box), from_zero=options.from_zero)
+    plot = plot_of(axis, curves, column, domain, ends, options, box, style, starts)
     marks = marks_of(axis, curves, ends, colours, plot, options, box, style)
     kind = "Line chart" if options.shape == "straight" else "Stepped line chart"
     said = describe(answer, kind)
@@ -138,7 +133,8 @@ def marks_of(
     for index in ordered:
         points = options.points and not dense
         shapes += _line(axis, curves[index], plot.column, colours[index], plot, options, points=points)
-    return shapes + end_labels(curves, ends, colours, plot, box, style)
+    shapes += end_labels(curves, ends, colours, plot, box, style)
+    return shapes + start_labels(curves, colours, plot, options, style)
 
 
 def line_colours(curves: list[Curve], emphasis: str, style: HouseStyle) -> list[str]:
@@ -153,6 +149,13 @@ def line_colours(curves: list[Curve], emphasis: str, style: HouseStyle) -> list[
     return [style.colour(lasts.index(index)) if index in lasts else style.quiet for index in range(len(curves))]
 
 
+def _first(curve: Curve) -> tuple[float, float]:
+    present = np.flatnonzero(~np.isnan(curve.y))
+    if not len(present):
+        return math.nan, -math.inf
+    return float(curve.x[present[0]]), float(curve.y[present[0]])
+
+
 def _last(curve: Curve) -> tuple[float, float]:
     present = np.flatnonzero(~np.isnan(curve.y))
     if not len(present):
@@ -163,7 +166,25 @@ def _last(curve: Curve) -> tuple[float, float]:
 def end_name(curve: Curve, column: AnswerColumn, options: RunOptions) -> str:
     """Return what stands beside the end of a line: its name, or where there is one line its last value."""
     last = _last(curve)[1]
-    return curve.name or (texts_of([last], column, options)[0] if math.isfinite(last) else "")
+    value = texts_of([last], column, options)[0] if math.isfinite(last) else ""
+    if options.at_end == "as it suits":
+        return curve.name or value
+    said = {"name": [curve.name], "value": [value], "name and value": [curve.name, value], "nothing": []}
+    return " ".join(part for part in said[options.at_end] if part)
+
+
+def start_text(curve: Curve, column: AnswerColumn, options: RunOptions) -> str:
+    """Return what stands before the start of a line: its first value, or nothing."""
+    first = _first(curve)[1]
+    return texts_of([first], column, options)[0] if options.at_start == "value" and math.isfinite(first) else ""
+
+
+def curves_on_scale(curves: list[Curve], box: Box) -> list[Curve]:
+    """Return the lines that the scale must hold: those drawn, or also those of the drawings beside them."""
+    if box.beside is None:
+        return curves
+    none = np.empty(0)
+    return [Curve(one.name, none, floats_of(box.beside.series(one))) for one in box.beside.of("measure")]
 
 
 def domain_of(curves: list[Curve], *, from_zero: bool) -> tuple[float, float]:
@@ -186,8 +207,9 @@ def plot_of(
     options: AxisOptions,
     box: Box,
     style: HouseStyle,
+    starts: Sequence[str] = (),
 ) -> Plot:
-    """Lay out the axes of a chart of lines; ``ends`` are what stands beside their ends."""
+    """Lay out the axes of a chart of lines; ``ends`` are what stands beside their ends, ``starts`` before them."""
     bold, font = style.body(LABEL_PX, bold=True), style.body(LABEL_PX)
     domain = with_reference(domain, options)
     named, top = named_axis(axis_name(column, options), box, 0, style, shown=options.axis_name)
@@ -201,8 +223,10 @@ def plot_of(
     bottom = box.height - labels * font.line_height - 8
     scale = LinearScale(domain, (bottom, min(top + 12, bottom - 10)))
     low, high = (axis.low, axis.high) if axis.high > axis.low else (axis.low - 1, axis.high + 1)
-    across = LinearScale((low, high), (left + 8, max(left + 20, right)))
-    shapes = [*named, *value_axis(domain, column, left, right, scale, style, options)]
+    before = max((text_width(text, bold) + 6 for text in starts if text), default=0.0)
+    across = LinearScale((low, high), (left + 8 + before, max(left + 20 + before, right)))
+    behind = bands_across(lines, scale, left, right, style)
+    shapes = [*named, *behind, *value_axis(domain, column, left, right, scale, style, options)]
     shapes += along_labels(axis, across, bottom + 19, box.width, style)
     front = lines_across(lines, scale, left, right, box.width, style)
     return Plot(across, scale, left, right, bottom, shapes, front, column)
@@ -237,6 +261,8 @@ def _points(
     present = ~np.isnan(curve.y)
     after = np.r_[lifted[1:] | ~present[1:], True]
     shown = np.flatnonzero(present if points else present & lifted & after)[: 10 * _MOST_POINTS]
+    if options.note and not points:
+        shown = np.union1d(shown, _places_named(axis, curve, options.note_at)).astype(int)
     texts = texts_of(curve.y[shown].tolist(), column, options)
     marks: list[Shape] = []
     for index, text in zip(shown.tolist(), texts, strict=True):
@@ -244,6 +270,15 @@ def _points(
         title = mark_title(place_name(axis, float(curve.x[index])), curve.name, text)
         marks.append(Rect(x - 3, y - 3, 6, 6, colour, 3, title))
     return marks
+
+
+def _places_named(axis: Axis, curve: Curve, name: str) -> list[int]:
+    """Return which points of a line stand at the place that a note is about."""
+    if len(curve.x) > _MOST_SEARCHED:
+        return []
+    place = name.removesuffix(f", {curve.name}")
+    present = np.flatnonzero(~np.isnan(curve.y)).tolist()
+    return [index for index in present if place_name(axis, float(curve.x[index])) == place]
 
 
 def place_name(axis: Axis, x: float) -> str:
@@ -268,6 +303,19 @@ def end_labels(
             at = plot.across(x)
             labels.append((plot.scale(y), at, shorten(text, max(20.0, box.width - at - 12), bold), colour))
     return spread_labels(labels, style, plot.bottom)
+
+
+def start_labels(
+    curves: list[Curve], colours: list[str], plot: Plot, options: RunOptions, style: HouseStyle
+) -> list[Shape]:
+    """Return the first values of the lines before their first points, where they are wanted; quiet lines have none."""
+    labels = []
+    for curve, colour in zip(curves, colours, strict=True):
+        text = start_text(curve, plot.column, options) if colour != style.quiet else ""
+        if text:
+            x, y = _first(curve)
+            labels.append((plot.scale(y), plot.across(x), text, colour))
+    return spread_labels(labels, style, plot.bottom, "end")
 
 
 VISUAL = Visual(

@@ -8,7 +8,7 @@ from ypsil.core.drawing.scene import Anchor, Line, Rect, Scene, Shape, Text
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import grid_of, mark_colour, mark_title, texts_of, value_range
+from ypsil.core.visuals.frame import grid_of, mark_colour, on_scale, texts_of, value_range
 from ypsil.core.visuals.level import level
 from ypsil.core.visuals.settings import EmphasisOptions, MarkOptions
 from ypsil.core.visuals.summary import describe
@@ -22,7 +22,7 @@ def draw(answer: Answer, options: LollipopOptions, box: Box, style: HouseStyle) 
     """Draw one stem with a dot a group, the name before it and its value behind it."""
     grid = grid_of(answer)
     texts = texts_of(grid.series[0].values, grid.column, options)
-    plot = level(grid, value_range(grid.series), [texts], box, style)
+    plot = level(grid, value_range(on_scale(grid, box)), [texts], box, style)
     radius = min(7.0, max(2.5, plot.bands.step * 0.26))
     start, end = plot.scale.range
     plot = replace(plot, scale=replace(plot.scale, range=(start, end - radius)))
@@ -32,7 +32,7 @@ def draw(answer: Answer, options: LollipopOptions, box: Box, style: HouseStyle) 
             continue
         x, y = plot.scale(value), plot.bands.middle(index)
         colour = mark_colour(grid.names[index], 0, 1, options.emphasis, style)
-        title = mark_title(grid.names[index], texts[index])
+        title = grid.title(0, index, texts[index])
         shapes.append(Line(plot.scale(0), y, x, y, colour, 2))
         shapes.append(Rect(x - radius, y - radius, 2 * radius, 2 * radius, colour, radius, title))
         if options.values_on_marks and index % plot.every == 0:

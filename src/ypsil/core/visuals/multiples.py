@@ -4,56 +4,126 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import Literal
+from typing import Any
+
+import polars as pl
+from pydantic import field_validator
 
 from ypsil.core.drawing.scene import Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer
+from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.column import ColumnOptions, columns
-from ypsil.core.visuals.frame import LABEL_PX, grid_of, value_domain
-from ypsil.core.visuals.line import LineOptions, lines
-from ypsil.core.visuals.settings import LineAcrossOptions, setting
+from ypsil.core.visuals import (
+    area,
+    bar,
+    binned_scatter,
+    box,
+    column,
+    combined,
+    density,
+    dot_plot,
+    histogram,
+    line,
+    lollipop,
+    scatter,
+    stacked_area,
+    stacked_bar,
+    stacked_column,
+    strip,
+)
+from ypsil.core.visuals.base import MANY, Box, Needs, Visual, facts, fit, rule, unmet
+from ypsil.core.visuals.frame import LABEL_PX, key_of, message_scene
+from ypsil.core.visuals.settings import LineAcrossOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe, group_name
 
 _WIDTH_PX = 110.0
 _SHAPE = 1.5  # width to height
-_MOST_COLUMNS = 24
+_SUITS = "as it suits"
+_CHARTS: dict[str, Visual] = {
+    "columns": column.VISUAL,
+    "bars": bar.VISUAL,
+    "lollipops": lollipop.VISUAL,
+    "dots": dot_plot.VISUAL,
+    "lines": line.VISUAL,
+    "areas": area.VISUAL,
+    "stacked columns": stacked_column.VISUAL,
+    "stacked bars": stacked_bar.VISUAL,
+    "stacked areas": stacked_area.VISUAL,
+    "columns and a line": combined.VISUAL,
+    "histograms": histogram.VISUAL,
+    "scatters": scatter.VISUAL,
+    "shaded cells": binned_scatter.VISUAL,
+    "boxes": box.VISUAL,
+    "strips": strip.VISUAL,
+    "densities": density.VISUAL,
+}
+# Bars stand among them by choice only: names in front of bars take half of a small chart.
+_BY_THEMSELVES = ("columns", "lines", "histograms", "scatters", "shaded cells", "strips", "columns and a line")
 
 
-class MultiplesOptions(LineAcrossOptions):
-    chart: Literal["as it suits", "columns", "lines"] = setting("as it suits", "Each drawn as", "Marks")
+class MultiplesOptions(LineAcrossOptions, PatternOptions):
+    chart: str = setting(_SUITS, "Each drawn as", "Marks", choices={name: name for name in (_SUITS, *_CHARTS)})
+
+    @field_validator("chart")
+    @classmethod
+    def _known(cls, chart: str) -> str:
+        if chart != _SUITS and chart not in _CHARTS:
+            raise ValueError(f"each is drawn as one of {', '.join((_SUITS, *_CHARTS))}")
+        return chart
 
 
 def draw(answer: Answer, options: MultiplesOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw a chart a split value, in rows, under its name; one scale, so that all can be compared."""
     split = answer.of("split")[0]
-    domain = value_domain(grid_of(answer).series, 3)
     members = list(dict.fromkeys(answer.values(split)))
+    parts = [_part(answer, member) for member in members]
+    entry = _chart(parts[0], options.chart)
+    reason = unmet(entry.needs, facts(parts[0]))
+    if reason:
+        return message_scene(f"{entry.label}: {reason}.", box, style, answer.sentence)
+    shapes, top = _legend(answer, entry, box, style)
     across = min(range(1, len(members) + 1), key=lambda count: _crowded(count, len(members), box))
     down = math.ceil(len(members) / across)
     gap = 18.0
-    width, height = (box.width - gap * (across - 1)) / across, (box.height - gap * (down - 1)) / down
+    width, height = (box.width - gap * (across - 1)) / across, (box.height - top - gap * (down - 1)) / down
     font = style.body(LABEL_PX, bold=True)
     head = font.line_height
-    room = Box(width, max(30.0, height - head))
-    shapes: list[Shape] = []
-    as_columns = options.chart == "columns" or (options.chart == "as it suits" and _suits_columns(answer))
-    common = options.model_dump(exclude={"chart"}) | {"axis_name": False}
+    room = Box(width, max(30.0, height - head), beside=answer)
+    small = entry.options(**_shared(options, entry))
     for index, member in enumerate(members):
-        x, y = (index % across) * (width + gap), (index // across) * (height + gap)
+        x, y = (index % across) * (width + gap), top + (index // across) * (height + gap)
         name = group_name(member, split)
         shapes.append(Text(x, y + font.size, shorten(name, width, font), font, style.ink, title=name))
-        small = _part(answer, member)
-        if as_columns:
-            scene = columns(small, grid_of(small), ColumnOptions(**common), room, style, domain)
-        else:
-            scene = lines(small, LineOptions(**common, points=False), room, style, domain, names_ends=False)
+        scene = entry.draw(parts[index], small, room, style)
         shapes += [shape.moved(x, y + head) for shape in scene.shapes]
-    return Scene(
-        box.width, box.height, tuple(shapes), answer.sentence, describe(answer, f"{len(members)} small charts")
-    )
+    kind = f"{len(members)} small charts"
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, kind))
+
+
+def _chart(part: Answer, wanted: str) -> Visual:
+    """Return the chart that is wanted, or the one that suits best."""
+    if wanted != _SUITS:
+        return _CHARTS[wanted]
+    given = facts(part)
+    return max((_CHARTS[name] for name in _BY_THEMSELVES), key=lambda entry: fit(entry, given).score)
+
+
+def _shared(options: MultiplesOptions, entry: Visual) -> dict[str, Any]:
+    """Return the settings that the small charts have too; their axes' names would only repeat each other."""
+    given = options.model_dump(exclude={"chart", "patterns", "note", "note_at"}) | {"axis_name": False, "points": False}
+    return {name: value for name, value in given.items() if name in entry.options.model_fields}
+
+
+def _legend(answer: Answer, entry: Visual, box: Box, style: HouseStyle) -> tuple[list[Shape], float]:
+    """Return what colours or axes mean, once for all charts, where each shows several measures."""
+    measures = answer.of("measure")
+    if len(measures) < 2:
+        return [], 0.0
+    if entry.needs.measures == (2, 2):
+        font = style.body(LABEL_PX)
+        text = f"{measures[1].name} upwards, {measures[0].name[0].lower()}{measures[0].name[1:]} along"
+        return [Text(0, font.size, shorten(text, box.width, font), font, style.muted)], font.line_height + 6
+    return key_of([(one.name, style.colour(index)) for index, one in enumerate(measures)], box.width, style)
 
 
 def _crowded(across: int, count: int, box: Box) -> float:
@@ -62,19 +132,22 @@ def _crowded(across: int, count: int, box: Box) -> float:
     return abs(math.log(width / height / _SHAPE)) + (1.0 if width < _WIDTH_PX else 0.0)
 
 
-def _suits_columns(answer: Answer) -> bool:
-    per = answer.of("per")[0]
-    return not (per.ordered or per.kind == "date") or answer.series(per).n_unique() <= _MOST_COLUMNS // 2
-
-
 def _part(answer: Answer, member: object) -> Answer:
-    """Return the rows of one split value, without the split."""
+    """Return the rows of one split value, without the split; groups that it has no row for are missing values."""
     split = answer.of("split")[0]
-    place = answer.columns.index(split)
-    name = answer.frame.columns[place]
+    name = answer.frame.columns[answer.columns.index(split)]
     frame = answer.frame.filter(answer.series(split) == member).drop(name)
+    if not answer.each_row:
+        keys = [_field(answer, column) for column in answer.of("per")]
+        every = answer.frame.select(pl.struct(keys).alias("key").unique(maintain_order=True)).unnest("key")
+        frame = every.join(frame, on=keys, how="left", maintain_order="left").select(frame.columns)
     kept = tuple(column for column in answer.columns if column is not split)
-    return replace(answer, columns=kept, frame=frame)
+    # A part of the answer is no whole that shares could be of.
+    return replace(answer, columns=kept, frame=frame, is_cut=True)
+
+
+def _field(answer: Answer, column: AnswerColumn) -> str:
+    return answer.frame.columns[answer.columns.index(column)]
 
 
 VISUAL = Visual(
@@ -82,11 +155,21 @@ VISUAL = Visual(
     label="Small charts side by side",
     purposes=("how it changes", "who is biggest"),
     purpose="the same chart for each, so that none hides another",
-    needs=Needs(split="needed", groups=(1, MANY), series=(2, 24)),
+    needs=Needs(
+        measures=(1, 4),
+        split="needed",
+        split_measures=4,
+        groups=(1, MANY),
+        series=(2, 24),
+        each_row="any",
+        one_unit=False,
+    ),
     options=MultiplesOptions,
     draw=draw,
     advice=(
         rule(0.9, "{series} lines would cross each other: side by side each is seen", time=True, series=(6, 24)),
+        rule(0.88, "{measures} measures for each of {series}", measures=(2, 4)),
+        rule(0.6, "{series} clouds of dots would hide each other", each_row=True),
         rule(0.55, "{series} charts on one scale", time=True),
         rule(0.4, "{series} charts on one scale", groups=(1, 8)),
         rule(0.25, "names have little room in small charts"),

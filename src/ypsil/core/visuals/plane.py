@@ -16,12 +16,12 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.curves import floats_of
-from ypsil.core.visuals.frame import LABEL_PX, axis_room, level_axis, value_axis
-from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.frame import LABEL_PX, axis_name, axis_room, level_axis, value_axis
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import group_name
 
 
-class PlaneOptions(NumberOptions):
+class PlaneOptions(NumberOptions, NoteOptions):
     from_zero: bool = setting(False, "Both scales from zero", "Axes")
 
 
@@ -69,21 +69,27 @@ def plane(
 ) -> Plane:
     """Lay out both axes, each with its measure's name once; marks of ``reach`` px stay within the box."""
     first, second = answer.of("measure")[:2]
-    x_domain, y_domain = _domain(points.x, options), _domain(points.y, options)
+    held = points if box.beside is None else points_of(box.beside)
+    x_domain, y_domain = _domain(held.x, options), _domain(held.y, options)
     font = style.body(LABEL_PX - 1)
     left = axis_room(y_domain, second, style, options)
-    bottom = box.height - 2 * font.line_height - 10
-    head = top + font.line_height + 10
+    # Drawings beside each other do not name their axes one by one.
+    lines = 0 if box.beside else 1
+    bottom = box.height - (1 + lines) * font.line_height - 10
+    head = top + lines * font.line_height + 10
     across, up = (
         LinearScale(x_domain, (left + 6 + reach, box.width - 18 - reach)),
         LinearScale(y_domain, (bottom - reach, head + 4 + reach)),
     )
-    shapes: list[Shape] = [Text(0, top + font.size, shorten(second.name, box.width, font), font, style.muted)]
+    shapes: list[Shape] = []
     shapes += value_axis(y_domain, second, left, box.width, up, style, options)
     shapes += level_axis(x_domain, first, head, bottom, across, style, options)
-    name = shorten(first.name, box.width - left, font)
-    end = max(left + text_width(name, font), box.width)
-    shapes.append(Text(end, box.height - 5, name, font, style.muted, "end"))
+    if not box.beside:
+        upward = shorten(axis_name(second, options), box.width, font)
+        along = shorten(axis_name(first, options), box.width - left, font)
+        end = max(left + text_width(along, font), box.width)
+        shapes.append(Text(0, top + font.size, upward, font, style.muted))
+        shapes.append(Text(end, box.height - 5, along, font, style.muted, "end"))
     return Plane(across, up, shapes)
 
 

@@ -10,13 +10,13 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, texts_of
 from ypsil.core.visuals.level import SMALLEST_PX
-from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe
 
 
-class PyramidOptions(NumberOptions):
+class PyramidOptions(NumberOptions, PatternOptions, NoteOptions):
     from_below: bool = setting(True, "First group at the foot", "Axes", "the youngest stand at the foot")
 
 
@@ -50,7 +50,7 @@ def draw(answer: Answer, options: PyramidOptions, box: Box, style: HouseStyle) -
                 continue
             width = scale(value)
             x = starts[0] - width if side == 0 else starts[1]
-            title = mark_title(grid.names[index], one.name, texts[side][index])
+            title = grid.title(side, index, texts[side][index])
             shapes.append(Rect(x, bands.start(place), max(width, 0.5), bands.width, style.colour(side), title=title))
     shapes += _foot(highest, grid.column, scale, starts, box, style, options)
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Population pyramid"))

@@ -13,11 +13,11 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, legend, mark_title, texts_of
-from ypsil.core.visuals.settings import NumberOptions
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions
 from ypsil.core.visuals.summary import describe
 
 
-class RadarOptions(NumberOptions):
+class RadarOptions(NumberOptions, PatternOptions, NoteOptions):
     pass
 
 

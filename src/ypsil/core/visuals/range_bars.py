@@ -12,14 +12,15 @@ from ypsil.core.drawing.time_ticks import seconds
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.visuals.base import Box, Needs, Options, Visual, rule
+from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import Axis, along_labels
 from ypsil.core.visuals.frame import LABEL_PX, mark_title, message_scene
 from ypsil.core.visuals.level import SMALLEST_PX
+from ypsil.core.visuals.settings import NoteOptions, PaletteOptions
 from ypsil.core.visuals.summary import group_name, value_text
 
 
-class RangeOptions(Options):
+class RangeOptions(PaletteOptions, NoteOptions):
     pass
 
 

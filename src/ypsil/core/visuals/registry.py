@@ -5,7 +5,7 @@ from __future__ import annotations
 import importlib
 import math
 import pkgutil
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
@@ -13,11 +13,16 @@ from pydantic import ValidationError
 
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
+from ypsil.core.figures import current_locale, written_in
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.style.palettes import HOUSE
 from ypsil.core.visuals.base import Box, Fit, Options, Visual, facts, unmet
 from ypsil.core.visuals.base import fit as fit_facts
 from ypsil.core.visuals.frame import message_scene
+from ypsil.core.visuals.note import noted
+from ypsil.core.visuals.patterns import patterned
+from ypsil.core.visuals.settings import PAGE_LOCALE, NoteOptions, NumberOptions, PaletteOptions, PatternOptions
 
 
 def _discover() -> dict[str, Visual]:
@@ -70,7 +75,33 @@ def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: Ho
         better = max(VISUALS.values(), key=lambda other: fit_facts(other, given).score)
         advice = f" Choose {better.label.lower()} instead." if fit_facts(better, given).fits else ""
         return message_scene(f"{entry.label}: {reason}.{advice}", box, style, answer.sentence)
-    return entry.draw(answer, chosen, box, style)
+    return _drawn(entry, answer, chosen, box, style)
+
+
+def _drawn(entry: Visual, answer: Answer, chosen: Options, box: Box, style: HouseStyle) -> Scene:
+    """Draw with the settings that do not depend on the visual: units, locale, palette, patterns, a note."""
+    if isinstance(chosen, NumberOptions):
+        answer = _in_unit(answer, chosen)
+    if isinstance(chosen, PaletteOptions) and chosen.palette != HOUSE:
+        style = style.coloured(chosen.palette)
+    with written_in(getattr(chosen, "locale", PAGE_LOCALE).replace(PAGE_LOCALE, current_locale())):
+        scene = entry.draw(answer, chosen, box, style)
+    if isinstance(chosen, PatternOptions) and chosen.patterns:
+        scene = patterned(scene, style)
+    if isinstance(chosen, NoteOptions) and chosen.note_at and chosen.note:
+        scene = noted(scene, chosen.note_at, chosen.note, style)
+    return scene
+
+
+def _in_unit(answer: Answer, options: NumberOptions) -> Answer:
+    """Give the measures the unit and the prefix that are set."""
+    if not options.unit and not options.prefix:
+        return answer
+    columns = (
+        replace(column, unit=options.unit or column.unit, prefix=options.prefix) if column.role == "measure" else column
+        for column in answer.columns
+    )
+    return replace(answer, columns=tuple(columns))
 
 
 def fit(entry: Visual, answer: Answer) -> Fit:

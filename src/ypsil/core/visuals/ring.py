@@ -12,10 +12,11 @@ from ypsil.core.drawing.wrap import wrap
 from ypsil.core.figures import format_number, format_share
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.visuals.base import Box, Needs, Options, Visual, rule
+from ypsil.core.visuals.base import Box, Needs, Visual, rule
+from ypsil.core.visuals.settings import PaletteOptions
 
 
-class RingOptions(Options):
+class RingOptions(PaletteOptions):
     label: str = Field("", title="Label", description="in place of the measure's name")
     thickness: float = Field(0.24, ge=0.05, le=0.5, title="Thickness", description="as a part of the radius")
 

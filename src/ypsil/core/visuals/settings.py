@@ -4,44 +4,104 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
+from ypsil.core.figures import LOCALES, format_number, locale_name
+from ypsil.core.style.palettes import PALETTES
 from ypsil.core.visuals.base import Options
 
 Group = Literal["Numbers", "Names", "Axes", "Marks", "Colours", "Notes"]
+PAGE_LOCALE = "page"
 
 
 def setting(default: Any, title: str, group: Group, description: str = "", **limits: Any) -> Any:
-    """Declare a setting with its name on the screen and the group it stands in."""
-    return Field(default, title=title, description=description, json_schema_extra={"group": group}, **limits)
+    """Declare a setting with its name on the screen and the group it stands in.
+
+    ``choices`` names the values of a text, each with what readers see of it.
+    """
+    choices: dict[str, str] = limits.pop("choices", {})
+    extra: dict[str, Any] = {"group": group}
+    if choices:
+        extra |= {"enum": list(choices), "labels": list(choices.values())}
+    return Field(default, title=title, description=description, json_schema_extra=extra, **limits)
 
 
-class NumberOptions(Options):
+def _locale_labels() -> dict[str, str]:
+    written = {code: f"{format_number(1234.5, locale=code)} {locale_name(code)}" for code in LOCALES}
+    return {PAGE_LOCALE: "as the page", **written}
+
+
+class PaletteOptions(Options):
+    """Drawings in the colours of a palette."""
+
+    palette: str = setting(
+        "house",
+        "Colours",
+        "Colours",
+        "each palette is safe for colour-blind readers",
+        choices={name: name for name in PALETTES},
+    )
+
+    @field_validator("palette")
+    @classmethod
+    def _shipped(cls, palette: str) -> str:
+        if palette not in PALETTES:
+            raise ValueError(f"the palettes are {', '.join(PALETTES)}")
+        return palette
+
+
+class PatternOptions(Options):
+    """Drawings whose filled marks are told apart by colour."""
+
+    patterns: bool = setting(False, "Patterns as well as colours", "Colours", "for print in grey, and colour blindness")
+
+
+class NoteOptions(Options):
+    """Drawings in which a mark can be explained."""
+
+    note_at: str = setting("", "Note at", "Notes", "the name of a mark, such as a month", max_length=300)
+    note: str = setting("", "What it says", "Notes", max_length=300)
+
+
+class NumberOptions(PaletteOptions):
     """How values are written."""
 
     decimals: int | None = setting(None, "Decimals", "Numbers", "as many as needed, unless said", ge=0, le=6)
     scale: Literal["as they are", "thousands", "millions", "billions"] = setting(
         "as they are", "Shown in", "Numbers", "the axis name says so"
     )
+    unit: str = setting("", "Unit", "Numbers", "£, km, % (0.41 is 41%); empty: as the data has it", max_length=20)
+    prefix: str = setting("", "Before each value", "Numbers", "such as about", max_length=20)
+    locale: str = setting(PAGE_LOCALE, "Written as in", "Numbers", choices=_locale_labels())
+
+    @field_validator("locale")
+    @classmethod
+    def _known(cls, locale: str) -> str:
+        if locale != PAGE_LOCALE and locale not in LOCALES:
+            raise ValueError(f"the locales are {PAGE_LOCALE}, {', '.join(LOCALES)}")
+        return locale
 
 
-class MarkOptions(NumberOptions):
+class MarkOptions(NumberOptions, NoteOptions):
     """One mark a value, with its value at it."""
 
     values_on_marks: bool = setting(True, "Values on the marks where they fit", "Marks")
 
 
-class NamedAxisOptions(NumberOptions):
+class NamedAxisOptions(NumberOptions, NoteOptions):
     """Charts with a value axis."""
 
     axis_name: bool = setting(True, "Name of the values at the axis", "Axes")
 
 
-class LineAcrossOptions(NumberOptions):
-    """Charts that a target or an average can be drawn across."""
+class LineAcrossOptions(NumberOptions, NoteOptions):
+    """Charts that a target, a band or an average can be drawn across."""
 
     reference: float | None = setting(None, "Line at", "Notes", "a target or limit")
     reference_name: str = setting("", "Name of the line", "Notes", max_length=60)
+    band_from: float | None = setting(None, "Band from", "Notes", "a usual range")
+    band_to: float | None = setting(None, "Band to", "Notes")
+    band_name: str = setting("", "Name of the band", "Notes", max_length=60)
     average: bool = setting(False, "Line at the average", "Notes")
 
 
@@ -55,5 +115,5 @@ class EmphasisOptions(NumberOptions):
     emphasis: str = setting("", "Value to stand out", "Colours", "the others are drawn quiet", max_length=300)
 
 
-class BarOptions(MarkOptions, LineAcrossOptions, EmphasisOptions):
+class BarOptions(MarkOptions, LineAcrossOptions, EmphasisOptions, PatternOptions):
     """Level bars."""

@@ -9,17 +9,18 @@ from ypsil.core.drawing.arcs import point, sector
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Anchor, Line, Path, Shape, Text
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.figures import format_compact, format_share
+from ypsil.core.figures import format_share
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, key_of, mark_title, texts_of
-from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions, setting
+from ypsil.core.visuals.summary import big_number
 
 _NARROW_PX = 300
 
 
-class SliceOptions(NumberOptions):
+class SliceOptions(NumberOptions, PatternOptions, NoteOptions):
     shown: Literal["shares", "values", "both"] = setting("shares", "Beside each name", "Numbers")
     emphasis: str = setting("", "Part to stand out", "Colours", "the others are drawn quiet", max_length=300)
 
@@ -59,7 +60,7 @@ def slices(answer: Answer, options: SliceOptions, box: Box, style: HouseStyle, *
     if named:
         shapes += _names(labels, x, y, radius, side - 22, box, style)
     if hole:
-        whole = format_compact(total, unit=grid.column.unit) if grid.column.unit != "%" else format_share(total)
+        whole = big_number(total, grid.column)
         middle = style.heading(min(radius * hole * 0.5, radius * hole * 2.6 / max(3, len(whole))))
         shapes.append(Text(x, y + middle.size * 0.35, whole, middle, style.ink, "middle"))
     return shapes

@@ -10,11 +10,11 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of
-from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import describe
 
 
-class SlopeOptions(NumberOptions):
+class SlopeOptions(NumberOptions, NoteOptions):
     emphasis: str = setting("", "Line to stand out", "Colours", "else those that fall stand out", max_length=300)
 
 

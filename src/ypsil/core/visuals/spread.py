@@ -53,14 +53,17 @@ def spread_of(answer: Answer) -> Spread:
     found = {member: values.filter(cells == member).drop_nulls().to_numpy() for member in members}
     found = {member: held for member, held in found.items() if len(held)}
     named = natural_order(found) if cells.dtype == pl.String else sorted(found)
+    if len(found) == 1:
+        return Spread([""], list(found.values()), column)
     ordered = named or sorted(found, key=lambda member: -float(np.median(found[member])))
     return Spread([group_name(member, by) for member in ordered], [found[member] for member in ordered], column)
 
 
 def lanes(spread: Spread, options: NamedAxisOptions, box: Box, style: HouseStyle, *, padding: float = 0.3) -> Lanes:
     """Lay out a lane a group over a level scale, with the measure's name once at its foot."""
-    low = min((float(values.min()) for values in spread.values), default=0.0)
-    high = max((float(values.max()) for values in spread.values), default=1.0)
+    held = spread.values if box.beside is None else spread_of(box.beside).values
+    low = min((float(values.min()) for values in held), default=0.0)
+    high = max((float(values.max()) for values in held), default=1.0)
     domain = nice_domain(low, high)
     font = style.body(LABEL_PX - 1)
     foot = 2 * font.line_height + 8 if box.height >= 120 else 24.0

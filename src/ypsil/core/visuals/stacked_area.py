@@ -14,14 +14,14 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import Curve, curves_of, places_of, spread_labels
-from ypsil.core.visuals.frame import LABEL_PX, grid_of
+from ypsil.core.visuals.frame import LABEL_PX, Series, grid_of, on_scale
 from ypsil.core.visuals.line import plot_of
-from ypsil.core.visuals.settings import AxisOptions, setting
+from ypsil.core.visuals.settings import AxisOptions, PatternOptions, setting
 from ypsil.core.visuals.stacking import as_parts
 from ypsil.core.visuals.summary import describe
 
 
-class StackedAreaOptions(AxisOptions):
+class StackedAreaOptions(AxisOptions, PatternOptions):
     amounts: Literal["as they are", "parts of 100%"] = setting("as they are", "Amounts", "Numbers")
 
 
@@ -34,9 +34,9 @@ def draw(answer: Answer, options: StackedAreaOptions, box: Box, style: HouseStyl
     parts = options.amounts == "parts of 100%"
     spans = stack([[part or 0.0 for part in row] for row in shares(rows)] if parts else rows)
     bands = [np.array([span or (0.0, 0.0) for span in row]) for row in spans]
-    domain = (0.0, 1.0) if parts else nice_domain(0, float(bands[-1].max()))
+    domain = (0.0, 1.0) if parts else nice_domain(0, _highest(on_scale(grid, box)))
     column = as_parts(grid.column) if parts else grid.column
-    ends = [one.name for one in grid.series]
+    ends = [one.name if box.beside is None else "" for one in grid.series]
     plot = plot_of(axis, [Curve("", x, bands[-1][:, 1])], column, domain, ends, options, box, style)
     shapes: list[Shape] = list(plot.shapes)
     at = plot.across.all(x)
@@ -46,14 +46,19 @@ def draw(answer: Answer, options: StackedAreaOptions, box: Box, style: HouseStyl
         there = zip([*at, *at[::-1]], [*high, *low[::-1]], strict=True)
         outline = "L".join(f"{px:.1f} {py:.1f}" for px, py in there)
         shapes.append(Path(f"M{outline}Z", fill=style.colour(number), stroke=style.paper, title=one.name))
-        labels.append(((low[-1] + high[-1]) / 2, at[-1], one.name, style.colour(number)))
-    room = box.width - plot.right - 14
+        labels.append(((low[-1] + high[-1]) / 2, at[-1], ends[number], style.colour(number)))
+    room = box.width - plot.right - 13
     font = style.body(LABEL_PX, bold=True)
     shapes += spread_labels(
         [(y, px, shorten(name, room, font), colour) for y, px, name, colour in labels], style, plot.bottom
     )
     kind = "Stacked areas, each period 100%" if parts else "Stacked areas"
     return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, kind))
+
+
+def _highest(series: list[Series]) -> float:
+    """Return the largest sum of the series at one place."""
+    return max(sum(value or 0.0 for value in values) for values in zip(*(one.values for one in series), strict=True))
 
 
 VISUAL = Visual(

@@ -11,17 +11,30 @@ from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
-from ypsil.core.visuals.frame import LABEL_PX, Grid, Room, grid_of, level_axis, mark_title, texts_of, value_inside
+from ypsil.core.visuals.frame import (
+    LABEL_PX,
+    Grid,
+    Room,
+    grid_of,
+    level_axis,
+    on_scale,
+    texts_of,
+    value_inside,
+)
 from ypsil.core.visuals.level import level
-from ypsil.core.visuals.settings import AxisOptions, MarkOptions
+from ypsil.core.visuals.settings import AxisOptions, MarkOptions, PatternOptions
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import names_fit_upright, upright
 
 _WHOLE = (0.0, 1.0)
 
 
-class StackOptions(AxisOptions, MarkOptions):
-    pass
+class LevelStackOptions(MarkOptions, PatternOptions):
+    """Stacked bars."""
+
+
+class StackOptions(AxisOptions, LevelStackOptions):
+    """Stacked columns, which can turn into bars."""
 
 
 def stacked_columns(answer: Answer, options: StackOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
@@ -30,7 +43,7 @@ def stacked_columns(answer: Answer, options: StackOptions, box: Box, style: Hous
     if not names_fit_upright(grid, box, style):
         return stacked_bars(answer, options, box, style, parts=parts)
     grid, spans, texts = _spans(grid, options, parts=parts)
-    plot = upright(grid, _domain(spans, parts=parts), options, box, style)
+    plot = upright(grid, _domain_beside(grid, spans, box, parts=parts), options, box, style)
     shapes = list(plot.shapes)
     font = style.body(LABEL_PX - 1, bold=True)
     widest = max(text_width(text, font) for row in texts for text in row)
@@ -42,7 +55,7 @@ def stacked_columns(answer: Answer, options: StackOptions, box: Box, style: Hous
                 continue
             top, foot = plot.scale(span[1]), plot.scale(span[0])
             x, width = plot.bands.start(index), plot.bands.width
-            title = mark_title(grid.names[index], grid.series[number].name, texts[number][index])
+            title = grid.title(number, index, texts[number][index])
             shapes.append(Rect(x, top, width, max(foot - top - 1, 0.5), colour, title=title))
             if fits:
                 room = Room(x, top, width, foot - top)
@@ -54,7 +67,7 @@ def stacked_columns(answer: Answer, options: StackOptions, box: Box, style: Hous
 def stacked_bars(answer: Answer, options: MarkOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
     """Draw one bar a group, its series one after another."""
     grid, spans, texts = _spans(grid_of(answer), options, parts=parts)
-    domain = _domain(spans, parts=parts)
+    domain = _domain_beside(grid, spans, box, parts=parts)
     foot = 24.0 if box.height >= 150 else 0.0
     plot = level(grid, domain, texts, box, style, rows=1, foot=foot, value_room=False)
     scale = replace(plot.scale, range=(plot.left, box.width - 22))
@@ -69,7 +82,7 @@ def stacked_bars(answer: Answer, options: MarkOptions, box: Box, style: HouseSty
                 continue
             start, end = scale(span[0]), scale(span[1])
             y, height = plot.bands.start(index), plot.bands.width
-            title = mark_title(grid.names[index], grid.series[number].name, texts[number][index])
+            title = grid.title(number, index, texts[number][index])
             shapes.append(Rect(start, y, max(end - start - 1, 0.5), height, colour, title=title))
             if options.values_on_marks:
                 room = Room(start, y, end - start, height)
@@ -93,6 +106,13 @@ def _spans(grid: Grid, options: MarkOptions, *, parts: bool) -> tuple[Grid, list
     column = as_parts(grid.column)
     texts = [texts_of(row, column, options) for row in made]
     return replace(grid, column=column), stack(made), texts
+
+
+def _domain_beside(grid: Grid, spans: list[list[Span | None]], box: Box, *, parts: bool) -> tuple[float, float]:
+    """Return the scale that holds the stacks, also those of the drawings beside this one."""
+    if parts or box.beside is None:
+        return _domain(spans, parts=parts)
+    return _domain(stack([one.values for one in on_scale(grid, box)]), parts=False)
 
 
 def _domain(spans: list[list[Span | None]], *, parts: bool) -> tuple[float, float]:

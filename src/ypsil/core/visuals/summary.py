@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from ypsil.core.figures import decimals_for, format_number, format_period, format_share
+from ypsil.core.figures import decimals_for, format_compact, format_number, format_period, format_share
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.tables.write import defused_text
 
@@ -38,8 +38,8 @@ def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) ->
     if not isinstance(value, int | float):
         return format_period(value, "day") if hasattr(value, "year") else str(value)
     if column.unit == "%" and decimals is None:
-        return format_share(value)
-    return format_number(value, decimals=decimals, unit=column.unit)
+        return column.prefix + format_share(value)
+    return column.prefix + format_number(value, decimals=decimals, unit=column.unit)
 
 
 def value_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | None = None) -> list[str]:
@@ -51,6 +51,12 @@ def value_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | Non
     if column.unit == "%":
         return [value_text(value, column) for value in values]
     return [value_text(value, column, decimals) for value in values]
+
+
+def big_number(value: float, column: AnswerColumn) -> str:
+    """Return a headline number: large ones short, shares as percentages."""
+    said = format_share(value) if column.unit == "%" else format_compact(value, unit=column.unit)
+    return column.prefix + said
 
 
 def describe(answer: Answer, kind: str) -> str:

@@ -13,13 +13,13 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, mark_title, texts_of
 from ypsil.core.visuals.hierarchy import Node, nodes_of
-from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe
 
 _HEAD_PX = 20.0
 
 
-class TreemapOptions(NumberOptions):
+class TreemapOptions(NumberOptions, PatternOptions, NoteOptions):
     values_on_marks: bool = setting(True, "Values on the marks where they fit", "Marks")
 
 

@@ -18,6 +18,7 @@ from ypsil.core.visuals.frame import (
     across_room,
     axis_name,
     axis_room,
+    bands_across,
     group_labels,
     legend,
     lines_across,
@@ -57,7 +58,7 @@ def upright(
     names = short_periods(grid.groups, grid.per) if grid.per.kind == "date" else grid.names
     domain = with_reference(domain, options)
     font = style.body(LABEL_PX)
-    key, key_height = legend(grid.series, box.width, style) if has_legend else ([], 0.0)
+    key, key_height = legend(grid.series, box.width, style) if has_legend and box.beside is None else ([], 0.0)
     named, name_height = named_axis(axis_name(grid.column, options), box, key_height, style, shown=options.axis_name)
     left = axis_room(domain, grid.column, style, options)
     crossing = across_of(grid, options)
@@ -73,7 +74,9 @@ def upright(
     bottom = box.height - max((len(lines) for lines in labels), default=1) * font.line_height - 8
     top = min(key_height + name_height + 20, bottom - 10)
     scale = LinearScale(domain, (bottom, top))
-    shapes: list[Shape] = [*key, *named, *value_axis(domain, grid.column, left, right, scale, style, options)]
+    behind = bands_across(crossing, scale, left, right, style)
+    axis = value_axis(domain, grid.column, left, right, scale, style, options)
+    shapes: list[Shape] = [*key, *named, *behind, *axis]
     for index, lines in enumerate(labels):
         for row, line in enumerate(lines):
             y = bottom + 18 + row * font.line_height

@@ -1,0 +1,65 @@
+"""The locale that figures are written in, and where it puts signs. Source: Unicode CLDR, through Babel."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from functools import lru_cache
+
+from babel import Locale
+
+DEFAULT_LOCALE = "en_GB"
+# Locales with Western digits, by their languages' English names.
+LOCALES = (
+    "en_GB", "en_US", "cs_CZ", "da_DK", "nl_NL", "fi_FI", "fr_FR", "fr_CH", "de_DE", "de_CH", "el_GR", "hu_HU",
+    "it_IT", "nb_NO", "pl_PL", "pt_BR", "pt_PT", "ro_RO", "es_ES", "es_MX", "sv_SE", "tr_TR", "uk_UA",
+)  # fmt: skip
+_SPACES = "\u00a0\u202f "
+
+_current: ContextVar[str] = ContextVar("locale", default=DEFAULT_LOCALE)
+
+
+def current_locale() -> str:
+    """Return the locale that figures are written in where none is named."""
+    return _current.get()
+
+
+@contextmanager
+def written_in(locale: str) -> Iterator[None]:
+    """Write figures in this locale inside the ``with``.
+
+    >>> with written_in("de_DE"):
+    ...     current_locale()
+    'de_DE'
+    """
+    token = _current.set(locale)
+    try:
+        yield
+    finally:
+        _current.reset(token)
+
+
+@lru_cache(maxsize=64)
+def sign_place(locale: str, sign: str) -> tuple[bool, bool]:
+    """Return whether a percent (``%``) or currency sign (``¤``) stands before the number, and whether apart from it.
+
+    >>> sign_place("en_GB", "¤"), sign_place("de_DE", "¤"), sign_place("de_DE", "%"), sign_place("tr_TR", "%")
+    ((True, False), (False, True), (False, True), (True, False))
+    """
+    known = Locale.parse(locale)
+    patterns = known.percent_formats if sign == "%" else known.currency_formats
+    pattern = patterns[None if sign == "%" else "standard"].pattern.split(";")[0]
+    place = pattern.index(sign)
+    first = place < pattern.index("#")
+    beside = pattern[place + 1] if first else pattern[place - 1]
+    return first, beside in _SPACES
+
+
+def locale_name(locale: str) -> str:
+    """Return the locale's own name for itself, for choosing one.
+
+    >>> locale_name("en_GB")
+    'English (United Kingdom)'
+    """
+    return str(Locale.parse(locale).display_name)
