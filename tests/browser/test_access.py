@@ -102,6 +102,19 @@ def test_refused_and_held_files(author, server, scheme):
         assert violations(page) == []
 
 
+def test_every_visual_as_authors_and_readers_see_it(author):
+    page = author
+    page.get_by_role("link", name=re.compile("^Gallery")).click()
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    assert violations(page) == []
+    page.goto(page.url + "preview/")
+    chart = page.locator("svg[role=graphics-document]").first
+    chart.focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.locator(".tip")).to_be_visible()
+    assert violations(page) == []
+
+
 def test_a_report_with_nothing_in_it_and_its_refused_file(author, server):
     page = author
     page.goto(server + "/reports/new/")
@@ -133,6 +146,12 @@ def test_the_editor_with_its_margin_menu_and_chooser(author, scheme):
     expect(page.locator(".menu.show")).to_be_visible()
     assert violations(page) == []
     page.keyboard.press("Escape")
+    page.get_by_label("Line at the average").check()
+    page.get_by_role("button", name="Give this look to other charts").click()
+    expect(page.locator(".menu.looks.show")).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Undo").click()
     page.locator(".add-tile").first.click()
     page.get_by_role("button", name="Who is biggest").click()
     expect(page.locator(".suggestion").first).to_be_visible()

@@ -53,6 +53,48 @@ def test_what_is_done_along_the_months_is_chosen_in_the_sentence(author, server)
     expect(page.locator(".sentence .word").first).to_have_text("total")
 
 
+def test_a_look_is_given_to_several_charts_at_once_and_taken_back_at_once(author, server):
+    page = author
+    open_chart(page, server)
+    page.get_by_label("Colours (each palette").select_option("berry")
+    expect(page.locator("#page svg path[stroke='#8e1f5b']")).to_have_count(1)
+    page.get_by_role("button", name="Give this look to other charts").click()
+    looks = page.get_by_role("group", name="Give this look to")
+    looks.get_by_role("button", name="Tick all").click()
+    looks.get_by_role("button", name="Give it").click()
+    bars = page.locator("#page svg rect[fill='#8e1f5b']")
+    expect(bars.nth(3)).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("#page svg path[stroke='#8e1f5b']")).to_have_count(1)
+    expect(bars.nth(30)).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("#page svg [stroke='#8e1f5b']")).to_have_count(0)
+
+
+def test_numbers_are_written_as_in_another_country(author, server):
+    page = author
+    open_chart(page, server)
+    page.get_by_label("Written as in").select_option(label="1.234,5 Deutsch (Deutschland)")
+    expect(page.locator("#page")).to_contain_text("8.000")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("#page")).not_to_contain_text("8.000")
+
+
+def test_a_note_is_written_at_a_mark_and_said_when_its_mark_is_gone(author, server):
+    page = author
+    open_chart(page, server)
+    page.get_by_label("Note at").fill("Jan 2026, Adult")
+    page.get_by_label("What it says").fill("Burst pipe at Elmstow")
+    page.get_by_label("What it says").press("Tab")
+    expect(page.locator("#page")).to_contain_text("Burst pipe at Elmstow")
+    page.get_by_label("Note at").fill("Jan 1999")
+    page.get_by_label("Note at").press("Tab")
+    expect(page.locator("#margin .problem")).to_contain_text("The note about “Jan 1999” is not shown")
+    for _ in range(3):
+        page.get_by_role("button", name="Undo").click()
+    expect(page.locator("#page")).to_contain_text("The summer reading game")
+
+
 def test_readers_reach_every_mark_with_the_arrow_keys(author, server):
     page = author
     page.goto(f"{server}/")

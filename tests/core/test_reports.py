@@ -43,6 +43,7 @@ EDITS = [
     {"type": "add_tile", "band": "b1", "tile": {"type": "text", "id": "x2", "role": "body", "text": "Hello"}},
     {"type": "remove_tile", "tile": "x1"},
     {"type": "change_tile", "tile": "c1", "changes": {"visual": "line", "title": "Trend"}},
+    {"type": "change_looks", "options": {"c1": {"decimals": 1}}},
 ]
 
 
@@ -72,6 +73,8 @@ def test_an_edit_names_what_it_touches(data):
         ({"type": "change_tile", "tile": "x1", "changes": {"role": "shout"}}, "title"),
         ({"type": "change_tile", "tile": "x1", "changes": {"id": "other"}}, "cannot be changed"),
         ({"type": "change_tile", "tile": "c1", "changes": {"question": {"measures": []}}}, "question"),
+        ({"type": "change_looks", "options": {"c1": {"decimals": 99}}}, "decimals"),
+        ({"type": "change_looks", "options": {"x9": {"decimals": 1}}}, "no longer there"),
         ({"type": "rename", "title": ""}, "title"),
         ("words", ""),
     ],

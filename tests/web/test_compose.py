@@ -11,6 +11,7 @@ import pytest
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
 from ypsil.web.compose.edits import apply_edit
+from ypsil.web.compose.margin import looks_for
 from ypsil.web.compose.services import page_of, sources_of
 
 TITLE = {"type": "change_tile", "tile": "c1", "changes": {"title": "Visits by month"}}
@@ -118,6 +119,31 @@ def test_the_margin_says_the_sentence_with_words_that_make_edits(owner, report):
     assert page.count(marker) > 20
 
 
+def test_a_look_goes_to_charts_that_share_settings_and_leaves_their_own_alone(owner, report):
+    chart = report.read().tile("c1")
+    other = {**chart.model_dump(mode="json"), "id": "c2", "title": "Other", "options": {"reference": 5, "decimals": 2}}
+    cloud = {**other, "id": "c3", "visual": "cloud", "title": "Words", "options": {"shape": "ellipse"}}
+    for tile in (other, cloud):
+        assert (
+            change(owner, report, {"type": "add_tile", "band": report.read().bands[0].id, "tile": tile}).status_code
+            == 200
+        )
+    change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"options": {"scale": "thousands"}}})
+    report.refresh_from_db()
+    looks = {look.title: json.loads(look.options) for look in looks_for(report.read().tile("c1"), report.read())}
+    assert looks == {"Other": {"reference": 5, "scale": "thousands"}}
+
+
+def test_the_margin_says_which_note_has_lost_its_mark(owner, report):
+    note = {"note_at": "Dec 1999", "note": "Closed"}
+    change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"options": note}})
+    assert "The note about “Dec 1999” is not shown" in owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+    change(
+        owner, report, {"type": "change_tile", "tile": "c1", "changes": {"options": {**note, "note_at": "Jan 2026"}}}
+    )
+    assert "is not shown" not in owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+
+
 def test_every_edit_that_the_margin_offers_is_accepted_and_drawn(owner, report):
     import html
     import re
@@ -208,9 +234,10 @@ def test_the_look_of_one_chart_is_given_to_another_without_what_belongs_to_it(ow
     options = {"average": True, "decimals": 2, "emphasis": "Alder Lane", "reference": 5}
     change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"options": options}})
     page = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
-    found = re.search(r'data-edit="([^"]*)">Second</button>', page)
+    found = re.search(r'data-look="c2" data-options="([^"]*)"', page)
     assert found
-    assert change(owner, report, json.loads(html.unescape(found[1]))).status_code == 200
+    edit = {"type": "change_looks", "options": {"c2": json.loads(html.unescape(found[1]))}}
+    assert change(owner, report, edit).status_code == 200
     report.refresh_from_db()
     assert report.read().tile("c2").options == {"average": True, "decimals": 2, "emphasis": "Book bus"}
 

@@ -95,6 +95,22 @@ SPREAD: dict[str, Entry] = {
     "cloud": ("survey", {"measures": COUNT, "per": [{"column": "Comment", "by": "word"}], "keep": 60}, "",
               {"shape": "ellipse"}),
 }  # fmt: skip
+# The same visuals again, tuned: bands, notes, patterns, palettes, numbers as they are written elsewhere.
+TUNED: tuple[tuple[str, Entry], ...] = (
+    ("column", ("visits", {"measures": VISITS, "per": QUARTERS}, "a usual range and a note",
+                {"band_from": 34000, "band_to": 40000, "band_name": "Usual", "note_at": "Q3 2025",
+                 "note": "The summer reading game ran in every branch"})),
+    ("stacked_bar", ("visits", {"measures": VISITS, "per": AREAS, "split": KIND}, "patterns for print in grey",
+                     {"patterns": True})),
+    ("line", ("visits", {"measures": VISITS, "per": QUARTERS, "split": KIND}, "values at both ends, dashes",
+              {"at_start": "value", "at_end": "name and value", "patterns": True, "palette": "berry"})),
+    ("bar", ("visits", {"measures": [_sum("Cost (£)")], "per": AREAS}, "as written in German",
+             {"locale": "de_DE", "palette": "earth"})),
+    ("multiples", ("visits", {"measures": [*VISITS, _sum("Loans")], "per": EACH, "split": {"column": "Area"}},
+                   "visits and loans in each area", {"palette": "sea"})),
+    ("pie", ("visits", {"measures": VISITS, "per": AREAS}, "with a note",
+             {"note_at": "Coast", "note": "Three branches", "palette": "sea"})),
+)  # fmt: skip
 SECTIONS = (
     ("Compare", COMPARE),
     ("How it changes", CHANGE),
@@ -111,6 +127,11 @@ def gallery_report(**tables: str) -> Report:
         tiles = [TextTile(role="heading", text=heading, place=Place(column=0, row=0, width=24, height=5))]
         drawn = [_tile(name, entry, index, tables) for index, (name, entry) in enumerate(entries.items())]
         bands.append(Band(message=heading, tiles=(*tiles, *drawn)))
+    tuned = [
+        TextTile(role="heading", text="Tuned", place=Place(column=0, row=0, width=24, height=5)),
+        *(_tile(name, entry, index, tables) for index, (name, entry) in enumerate(TUNED)),
+    ]
+    bands.append(Band(message="Tuned", tiles=tuple(tuned)))
     foot = SourcesTile(place=Place(column=0, row=0, width=24, height=6))
     return Report(title="Gallery: every visual once", bands=(*bands, Band(message="Sources", tiles=(foot,))))
 

@@ -67,6 +67,12 @@ def libraries_report(visits: str, survey: str) -> Report:
                 {"measures": [_sum("Visits")], "per": PER_MONTH, "split": {"column": "Kind"}},
                 _place(0, 6, 16, 42),
                 title="Visits per month",
+                options={
+                    "at_start": "value",
+                    "at_end": "name and value",
+                    "note_at": "Aug 2025, Child",
+                    "note": "The summer reading game",
+                },
             ),
             _visual(
                 survey,

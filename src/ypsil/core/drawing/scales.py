@@ -27,7 +27,9 @@ class LinearScale:
         """Map an array of numbers; NaN stays NaN."""
         low, high = self.domain
         start, stop = self.range
-        placed: np.ndarray = start + (values - low) / ((high - low) or 1) * (stop - start)
+        placed: np.ndarray = values - low
+        placed *= (stop - start) / ((high - low) or 1)
+        placed += start
         return placed
 
 

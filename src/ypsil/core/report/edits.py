@@ -26,8 +26,8 @@ class Rename(_Edit):
     type: Literal["rename"] = "rename"
     title: str = Field(min_length=1, max_length=200)
 
-    def touches(self) -> str:
-        return "title"
+    def touches(self) -> frozenset[str]:
+        return frozenset(["title"])
 
     def apply(self, report: Report) -> Report:
         return report.model_copy(update={"title": self.title})
@@ -43,8 +43,8 @@ class AddBand(_Edit):
     band: Band
     index: int | None = Field(None, ge=0)
 
-    def touches(self) -> str:
-        return f"band:{self.band.id}"
+    def touches(self) -> frozenset[str]:
+        return frozenset([f"band:{self.band.id}"])
 
     def apply(self, report: Report) -> Report:
         if report.band(self.band.id) is not None:
@@ -62,8 +62,8 @@ class RemoveBand(_Edit):
     type: Literal["remove_band"] = "remove_band"
     band: str
 
-    def touches(self) -> str:
-        return f"band:{self.band}"
+    def touches(self) -> frozenset[str]:
+        return frozenset([f"band:{self.band}"])
 
     def apply(self, report: Report) -> Report:
         _band(report, self.band)
@@ -81,8 +81,8 @@ class SetMessage(_Edit):
     band: str
     message: str = Field(max_length=500)
 
-    def touches(self) -> str:
-        return f"message:{self.band}"
+    def touches(self) -> frozenset[str]:
+        return frozenset([f"message:{self.band}"])
 
     def apply(self, report: Report) -> Report:
         return _with_band(report, _band(report, self.band).model_copy(update={"message": self.message}))
@@ -99,8 +99,8 @@ class AddTile(_Edit):
     tile: Tile
     index: int | None = Field(None, ge=0, description="place in the reading order; left out: the last")
 
-    def touches(self) -> str:
-        return f"tile:{self.tile.id}"
+    def touches(self) -> frozenset[str]:
+        return frozenset([f"tile:{self.tile.id}"])
 
     def apply(self, report: Report) -> Report:
         if report.tile(self.tile.id) is not None:
@@ -125,8 +125,8 @@ class RemoveTile(_Edit):
     type: Literal["remove_tile"] = "remove_tile"
     tile: str
 
-    def touches(self) -> str:
-        return f"tile:{self.tile}"
+    def touches(self) -> frozenset[str]:
+        return frozenset([f"tile:{self.tile}"])
 
     def apply(self, report: Report) -> Report:
         band = _band_of(report, self.tile)
@@ -145,8 +145,8 @@ class ChangeTile(_Edit):
     tile: str
     changes: dict[str, Any] = Field(min_length=1)
 
-    def touches(self) -> str:
-        return f"tile:{self.tile}"
+    def touches(self) -> frozenset[str]:
+        return frozenset([f"tile:{self.tile}"])
 
     def apply(self, report: Report) -> Report:
         band = _band_of(report, self.tile)
@@ -157,15 +157,7 @@ class ChangeTile(_Edit):
         fixed = {"id", "type"} & set(self.changes)
         if fixed:
             raise EditRefused(f"a tile's {min(fixed)} cannot be changed", remedy="add another tile instead")
-        try:
-            changed = type(tile).model_validate(tile.model_dump() | self.changes)
-            if isinstance(changed, VisualTile) and {"visual", "options"} & set(self.changes):
-                checked_options(changed.visual, changed.options)
-        except ValidationError as problem:
-            raise _refusal(problem) from None
-        except DrawingRefused as problem:
-            raise EditRefused(problem.what, remedy=problem.remedy) from None
-        return changed
+        return _changed(tile, self.changes)
 
     def inverse(self, report: Report) -> ChangeTile:
         tile = report.tile(self.tile)
@@ -175,7 +167,28 @@ class ChangeTile(_Edit):
         return ChangeTile(tile=self.tile, changes={name: before[name] for name in self.changes if name in before})
 
 
-Edit = Rename | AddBand | RemoveBand | SetMessage | AddTile | RemoveTile | ChangeTile
+class ChangeLooks(_Edit):
+    """Give several tiles other options at once: ``options`` holds the new ones of each tile."""
+
+    type: Literal["change_looks"] = "change_looks"
+    options: dict[str, dict[str, Any]] = Field(min_length=1)
+
+    def touches(self) -> frozenset[str]:
+        return frozenset(f"tile:{tile}" for tile in self.options)
+
+    def apply(self, report: Report) -> Report:
+        for tile, options in self.options.items():
+            report = ChangeTile(tile=tile, changes={"options": options}).apply(report)
+        return report
+
+    def inverse(self, report: Report) -> ChangeLooks:
+        before = {tile.id: tile.options for tile in report.tiles() if isinstance(tile, VisualTile)}
+        if not before.keys() >= self.options.keys():
+            raise _no_tile()
+        return ChangeLooks(options={tile: before[tile] for tile in self.options})
+
+
+Edit = Rename | AddBand | RemoveBand | SetMessage | AddTile | RemoveTile | ChangeTile | ChangeLooks
 _ADAPTER: TypeAdapter[Edit] = TypeAdapter(Annotated[Edit, Field(discriminator="type")])
 
 
@@ -203,6 +216,18 @@ def place_of(tile: AnyTile) -> Place:
     """Return a tile's place; one without stands at the top left in its usual size."""
     width, height = usual_size(tile)
     return tile.place or Place(column=0, row=0, width=width, height=height)
+
+
+def _changed(tile: AnyTile, changes: dict[str, Any]) -> AnyTile:
+    try:
+        changed = type(tile).model_validate(tile.model_dump() | changes)
+        if isinstance(changed, VisualTile) and {"visual", "options"} & set(changes):
+            checked_options(changed.visual, changed.options)
+    except ValidationError as problem:
+        raise _refusal(problem) from None
+    except DrawingRefused as problem:
+        raise EditRefused(problem.what, remedy=problem.remedy) from None
+    return changed
 
 
 def _refusal(problem: ValidationError) -> EditRefused:

@@ -118,14 +118,12 @@ def reduced(curve: Curve, places: np.ndarray) -> np.ndarray:
     if count <= _POINTS_A_PIXEL * (len(starts) + 1):
         return np.arange(count)
     values = curve.y[index] if len(index) < count else curve.y
-    lengths = np.diff(np.r_[starts, len(pixels)])
-    low = np.repeat(np.minimum.reduceat(values, starts), lengths)
-    high = np.repeat(np.maximum.reduceat(values, starts), lengths)
-    group = np.repeat(np.arange(len(starts), dtype=np.int32), lengths)
-    chosen = [starts, starts + lengths - 1]
-    for extreme in (values == low, values == high):
-        hits = np.flatnonzero(extreme)
-        chosen.append(hits[np.unique(group[hits], return_index=True)[1]])
+    stops = np.r_[starts[1:], len(pixels)]
+    # There are no more pixels than the drawing is wide: asking each is faster than passes over all points.
+    pieces = [(start, values[start:stop]) for start, stop in zip(starts.tolist(), stops.tolist(), strict=True)]
+    lowest = [start + int(piece.argmin()) for start, piece in pieces]
+    highest = [start + int(piece.argmax()) for start, piece in pieces]
+    chosen = [starts, stops - 1, np.array(lowest), np.array(highest)]
     found: np.ndarray = index[np.unique(np.concatenate(chosen))]
     return found
 

@@ -280,7 +280,7 @@ def across_room(lines: list[Across], box: Box, style: HouseStyle) -> float:
     """Return the width that the names of lines across take at the right."""
     font = style.body(LABEL_PX - 1, bold=True)
     widest = max((text_width(text, font) for line in lines for text in (line.name, line.text)), default=-8.0)
-    return min(widest, 0.2 * box.width) + 8
+    return min(widest, 0.26 * box.width) + 8
 
 
 def lines_across(

@@ -150,17 +150,20 @@ def line_colours(curves: list[Curve], emphasis: str, style: HouseStyle) -> list[
 
 
 def _first(curve: Curve) -> tuple[float, float]:
-    present = np.flatnonzero(~np.isnan(curve.y))
-    if not len(present):
-        return math.nan, -math.inf
-    return float(curve.x[present[0]]), float(curve.y[present[0]])
+    return _end(curve.x, curve.y)
 
 
 def _last(curve: Curve) -> tuple[float, float]:
-    present = np.flatnonzero(~np.isnan(curve.y))
-    if not len(present):
-        return math.nan, -math.inf
-    return float(curve.x[present[-1]]), float(curve.y[present[-1]])
+    return _end(curve.x[::-1], curve.y[::-1])
+
+
+def _end(x: np.ndarray, y: np.ndarray) -> tuple[float, float]:
+    """Return the first point that has a value; ends are seldom missing, so very long lines are not searched whole."""
+    for few in (10, len(y)):
+        present = np.flatnonzero(~np.isnan(y[:few]))
+        if len(present):
+            return float(x[present[0]]), float(y[present[0]])
+    return math.nan, -math.inf
 
 
 def end_name(curve: Curve, column: AnswerColumn, options: RunOptions) -> str:
@@ -235,13 +238,13 @@ def plot_of(
 def _line(
     axis: Axis, curve: Curve, column: AnswerColumn, colour: str, plot: Plot, options: RunOptions, *, points: bool
 ) -> list[Shape]:
-    x, y = plot.across.all(curve.x), plot.scale.all(curve.y)
+    x = plot.across.all(curve.x)
     lifted = breaks(axis, curve)
     kept = reduced(curve, x)
     starts = np.flatnonzero(lifted)
     # A break between two drawn points lifts the line at the second, also where the break's own point is not drawn.
     lift = np.diff(np.searchsorted(starts, kept, side="right"), prepend=0) > 0
-    path = path_of(x[kept], y[kept], lift, steps=options.shape == "steps")
+    path = path_of(x[kept], plot.scale.all(curve.y[kept]), lift, steps=options.shape == "steps")
     marks: list[Shape] = [Path(path, stroke=colour, stroke_width=2.5 if len(curve.x) < 400 else 1.25, title=curve.name)]
     return marks + _points(axis, curve, column, colour, plot, options, lifted, points=points)
 

@@ -18,6 +18,7 @@ from ypsil.core.visuals.settings import setting
 from ypsil.core.visuals.summary import group_name, told
 
 MOST_DOTS = 4_000
+_SMALL_PX = 220
 
 
 class ScatterOptions(binned_scatter.PlaneOptions):
@@ -75,6 +76,8 @@ def _dots(answer: Answer, points: Points, at: Plane, options: ScatterOptions, st
     per = answer.of("per")
     names = [group_name(value, per[0]) for value in answer.values(per[0])] if per else [""] * answer.height
     radius = 5.0 if len(points.x) < 150 else (3.5 if len(points.x) < 1000 else 2.5)
+    if abs(at.across.range[1] - at.across.range[0]) < _SMALL_PX:
+        radius = min(radius, 2.5)
     opacity = 0.85 if len(points.x) < 150 else 0.55
     across = texts_of(points.x.tolist(), first, options)
     upward = texts_of(points.y.tolist(), second, options)

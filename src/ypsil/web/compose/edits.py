@@ -56,7 +56,7 @@ def _refuse_stale(report: Report, edit: Edit, base: int) -> None:
     touched = edit.touches()
     for entry in report.edits.filter(revision__gt=base):
         later = parse_edit(entry.edit)
-        if later.touches() == touched and later != edit:
+        if later.touches() & touched and later != edit:
             raise StaleEdit(_said(later), _said(edit))
 
 

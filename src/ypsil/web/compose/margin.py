@@ -18,7 +18,10 @@ from ypsil.core.visuals.summary import group_name
 
 GROUPS = ("Numbers", "Names", "Axes", "Marks", "Colours", "Notes")
 _MOST_NAMES = 60
-_OF_ONE_CHART = frozenset({"label", "emphasis", "reference", "reference_name", "target", "total_name", "seed"})
+_OF_ONE_CHART = frozenset(
+    {"label", "emphasis", "reference", "reference_name", "target", "total_name", "seed", "note_at", "note", "unit"}
+    | {"band_from", "band_to", "band_name"}
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,17 +51,18 @@ class OptionField:
     help: str
     input: str
     value: Any
-    choices: list[str]
+    choices: list[tuple[str, str]]
     group: str
     may_be_empty: bool
 
 
 @dataclass(frozen=True, slots=True)
 class Look:
-    """Another chart of the report that can be given this one's look, and the edit that does it."""
+    """Another chart of the report that can be given this one's look: its tile, and the options it would have."""
 
     title: str
-    edit: str
+    tile: str
+    options: str
 
 
 def sentence_words(tile: VisualTile, profile: Profile, answer: Any) -> list[Word]:
@@ -94,7 +98,7 @@ def option_fields(tile: VisualTile) -> list[OptionField]:
                 schema.get("description", ""),
                 _input_type(shown),
                 getattr(present, name),
-                [str(value) for value in shown.get("enum", [])],
+                _choices(shown),
                 schema.get("group", "Marks"),
                 len(kinds) > 1,
             )
@@ -117,8 +121,30 @@ def names_in(answer: Answer) -> list[str]:
     return [group_name(member, column) for member in members]
 
 
+def lost_note(tile: VisualTile, answer: Answer) -> str:
+    """Return what is said where a note's mark is not in the data (any longer), or an empty string."""
+    at = str(tile.options.get("note_at", ""))
+    columns = [*answer.of("per"), *answer.of("split"), *answer.of("measure")]
+    if not at or not tile.options.get("note") or not answer.height:
+        return ""
+    first = answer.of("per")[:1]
+    groups = {group_name(value, first[0]) for value in answer.values(first[0])} if first else set()
+    if any(at == name or at.startswith(f"{name}, ") for name in (*groups, *(column.name for column in columns))):
+        return ""
+    return f"The note about “{at}” is not shown: there is no such mark now."
+
+
+def groups_in(answer: Answer) -> list[str]:
+    """Return the names of the groups, which notes can stand at, the first of very many."""
+    per = answer.of("per")[:1]
+    if not per:
+        return []
+    members = answer.series(per[0]).unique(maintain_order=True).head(_MOST_NAMES).to_list()
+    return [group_name(member, per[0]) for member in members]
+
+
 def looks_for(tile: VisualTile, document: Report) -> list[Look]:
-    """Return the other charts that share settings with this one, each with the edit that gives it this look.
+    """Return the other charts that share settings with this one, each with the options that give it this look.
 
     What belongs to the data of one chart (its label, its target, who stands out) stays with it.
     """
@@ -127,14 +153,25 @@ def looks_for(tile: VisualTile, document: Report) -> list[Look]:
     for other in document.tiles():
         if not isinstance(other, VisualTile) or other.id == tile.id:
             continue
-        known, others = visual(tile.visual).options.model_fields, visual(other.visual).options.model_fields
-        shared = (set(known) & set(others)) - _OF_ONE_CHART
+        shared = _shared_settings(tile.visual, other.visual)
         own = {name: value for name, value in other.options.items() if name not in shared}
         options = own | {name: value for name, value in given.items() if name in shared}
         if shared and options != other.options and _can_have(other.visual, options):
-            edit = {"type": "change_tile", "tile": other.id, "changes": {"options": options}}
-            found.append(Look(other.title or visual(other.visual).label, json.dumps(edit)))
+            found.append(Look(other.title or visual(other.visual).label, other.id, json.dumps(options)))
     return found
+
+
+def _shared_settings(one: str, other: str) -> set[str]:
+    """Return the settings that mean the same in two visuals, without those that belong to one chart's data."""
+    fields, others = visual(one).options.model_fields, visual(other).options.model_fields
+    alike = {name for name in fields.keys() & others.keys() if fields[name].annotation == others[name].annotation}
+    return alike - _OF_ONE_CHART
+
+
+def _choices(schema: dict[str, Any]) -> list[tuple[str, str]]:
+    """Return the values of a setting with a list of them, each with what stands for it on the screen."""
+    values = [str(value) for value in schema.get("enum", [])]
+    return list(zip(values, schema.get("labels", values), strict=True))
 
 
 def _can_have(name: str, options: dict[str, Any]) -> bool:

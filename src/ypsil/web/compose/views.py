@@ -190,6 +190,8 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "typed": typed_text(table),
         "groups": margin.grouped_fields(tile),
         "names": margin.names_in(answer) if answer else [],
+        "places": margin.groups_in(answer) if answer else [],
+        "lost_note": margin.lost_note(tile, answer) if answer else "",
         "looks": margin.looks_for(tile, document),
         "more_rows": max(0, answer.height - SHOWN_NUMBERS) if answer else 0,
         "options_json": margin.all_options_json(tile),

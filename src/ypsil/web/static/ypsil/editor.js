@@ -2,7 +2,7 @@
 
 import Alpine from "../vendor/alpine-csp.esm.min.js";
 import { bindChooser } from "./chooser.js";
-import { bindFields, copyNumbers, filledEdit } from "./fields.js";
+import { bindFields, bindLooks, copyNumbers, filledEdit } from "./fields.js";
 import { bindNumbers } from "./numbers.js";
 import { PageView } from "./page.js";
 import { Saver } from "./save.js";
@@ -46,6 +46,7 @@ function start(state) {
   const view = new PageView({ page: byId("page"), margin: byId("margin"), ladder: byId("ladder"), url: saver.url, send });
   const chooser = bindChooser({ dialog: byId("chooser"), list: byId("choices"), url: saver.url, view });
   bindFields({ send });
+  bindLooks({ send });
   bindNumbers({ saver, view, chooser, send });
 
   document.addEventListener("click", (event) => {

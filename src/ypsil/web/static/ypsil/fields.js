@@ -19,6 +19,22 @@ function sendOption(field, send) {
   send({ type: "change_tile", tile: holder.dataset.of, changes: { options } });
 }
 
+// The look of one chart for all that are ticked, as one edit.
+export function bindLooks({ send }) {
+  document.addEventListener("click", (event) => {
+    const button = event.target.closest("[data-tick-all], [data-give-look]");
+    const boxes = [...(button?.closest("[data-looks]").querySelectorAll("[data-look]") ?? [])];
+    if (!button) return;
+    if ("tickAll" in button.dataset) for (const box of boxes) box.checked = true;
+    else {
+      const ticked = boxes.filter((box) => box.checked);
+      if (!ticked.length) return;
+      window.bootstrap.Dropdown.getOrCreateInstance(button.closest(".dropdown").querySelector("[data-bs-toggle]")).hide();
+      send({ type: "change_looks", options: Object.fromEntries(ticked.map((box) => [box.dataset.look, JSON.parse(box.dataset.options)])) });
+    }
+  });
+}
+
 // The table of numbers as text that spreadsheets take in.
 export async function copyNumbers(button) {
   const rows = [...button.closest("[data-margin], aside, body").querySelectorAll("table.data tr")];
