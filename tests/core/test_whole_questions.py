@@ -165,6 +165,11 @@ def test_classes_that_are_not_kept_stay_away():
     assert column(fullest) == [3, 2]
 
 
+def test_the_sum_of_no_rows_is_missing_and_not_zero():
+    nobody = [{"column": "Branch", "test": "in", "values": ["Nowhere"]}]
+    assert ask({"measures": [visits()], "where": nobody}).rows == ((None,),)
+
+
 def test_single_rows_are_not_summed_up():
     per = [{"column": "Branch", "by": "row"}]
     found = ask({"measures": [visits(), {"stat": "mean", "column": "Cost"}], "per": per}, csv_table(GAPPED))

@@ -13,7 +13,7 @@ from ypsil.core.errors import MissingColumns, QuestionRefused
 from ypsil.core.questions.derived import check_then, part_of_total, worked_out
 from ypsil.core.questions.each_row import answer_each_row, check_each_row
 from ypsil.core.questions.groups import TRUNCATE, Group, check_group, group_of
-from ypsil.core.questions.measures import amount, check_measure, measure_unit
+from ypsil.core.questions.measures import amount, check_measure, measure_unit, ratio
 from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question
 from ypsil.core.questions.ordering import keep_first, members_in_order
 from ypsil.core.questions.sentence import sentence
@@ -272,12 +272,21 @@ def _with_every_member(
 def _aggregate(
     rows: pl.DataFrame, keys: list[str], measures: tuple[Measure, ...], known: dict[str, Column]
 ) -> pl.DataFrame:
-    """Return the measures for each group; of a ratio whose sums are averaged later, these as well."""
-    amounts = [amount(measure, known).alias(f"measure{index}") for index, measure in enumerate(measures)]
+    """Return the measures for each group; of a ratio both amounts as well, for what is worked out from them later."""
+    needed = [name for measure in measures for part in measure.parts() if (name := part.column)]
+    complete = frozenset(name for name in needed if rows.height and not rows[name].null_count())
+    amounts, worked_out = [], []
     for index, measure in enumerate(measures):
-        if measure.ratio and measure.then == "moving_average":
-            names = (f"measure{index}-above", f"measure{index}-below")
-            amounts += [amount(part, known).alias(name) for part, name in zip(measure.ratio, names, strict=True)]
+        name = f"measure{index}"
+        if measure.ratio:
+            names = (f"{name}-above", f"{name}-below")
+            for part, part_name in zip(measure.ratio, names, strict=True):
+                amounts.append(amount(part, known, complete).alias(part_name))
+            worked_out.append(ratio(*names).alias(name))
+        else:
+            amounts.append(amount(measure, known, complete).alias(name))
     result = rows.group_by(keys).agg(amounts) if keys else rows.select(amounts)
+    if worked_out:
+        result = result.with_columns(worked_out)
     parts = [part_of_total(f"measure{index}", measure, []) for index, measure in enumerate(measures) if measure.is_part]
     return result.with_columns(parts) if not keys and parts else result
