@@ -14,7 +14,7 @@ from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Anchor, Font, Line, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain, ticks
-from ypsil.core.drawing.wrap import shorten, wrap
+from ypsil.core.drawing.wrap import ELLIPSIS, shorten, wrap
 from ypsil.core.figures import current_locale, decimals_kept, format_number, format_period, format_share
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
@@ -345,6 +345,11 @@ def _wrapped_labels(
     room = every * step - 4
     lines = [wrap(name, room, font, most=most_lines) if index % every == 0 else [] for index, name in enumerate(names)]
     return tuple(tuple(shorten(line, room, font) for line in one) for one in lines), every
+
+
+def full_name(name: str, lines: Sequence[str]) -> str:
+    """Return the name that is told on hover: none where all of it stands there."""
+    return name if lines and lines[-1].endswith(ELLIPSIS) else ""
 
 
 def short_periods(groups: Sequence[Any], per: AnswerColumn) -> list[str]:

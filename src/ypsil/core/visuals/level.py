@@ -11,7 +11,7 @@ from ypsil.core.drawing.scene import Font, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
-from ypsil.core.visuals.frame import LABEL_PX, Grid, legend
+from ypsil.core.visuals.frame import LABEL_PX, Grid, full_name, legend
 
 SMALLEST_PX = 9.0
 
@@ -71,6 +71,7 @@ def _names(names: list[str], bands: BandScale, every: int, font: Font, end: floa
         most = max(1, int(every * bands.step // font.line_height))
         lines = wrap(names[index], end + 0.5, font, most=most)
         first = bands.middle(index) + font.size * 0.35 - (len(lines) - 1) * font.line_height / 2
+        whole = full_name(names[index], lines)
         for row, line in enumerate(lines):
-            shapes.append(Text(end, first + row * font.line_height, line, font, style.ink, "end", names[index]))
+            shapes.append(Text(end, first + row * font.line_height, line, font, style.ink, "end", whole))
     return shapes

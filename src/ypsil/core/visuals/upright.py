@@ -19,6 +19,7 @@ from ypsil.core.visuals.frame import (
     axis_name,
     axis_room,
     bands_across,
+    full_name,
     group_labels,
     legend,
     lines_across,
@@ -78,9 +79,10 @@ def upright(
     axis = value_axis(domain, grid.column, left, right, scale, style, options)
     shapes: list[Shape] = [*key, *named, *behind, *axis]
     for index, lines in enumerate(labels):
+        whole = full_name(grid.names[index], lines)
         for row, line in enumerate(lines):
             y = bottom + 18 + row * font.line_height
-            shapes.append(Text(bands.middle(index), y, line, font, style.ink, "middle", grid.names[index]))
+            shapes.append(Text(bands.middle(index), y, line, font, style.ink, "middle", whole))
     front = lines_across(crossing, scale, left, right, box.width, style)
     return Upright(bands, scale, left, right, top, bottom, shapes, front)
 
