@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import replace
-
-from ypsil.core.drawing.scene import Hatch, Path, Rect, Shape
+from ypsil.core.drawing.scene import Hatch, Path, Rect
 
 _SIZE_PX = 8
 # Strokes at a slant go on in the next square.
@@ -20,21 +17,24 @@ _STROKES = {
 }
 
 
-def with_patterns(shapes: Sequence[Shape], prefix: str) -> tuple[str, Sequence[Shape]]:
-    """Return the definitions of the patterns that shapes are filled with, and the shapes that refer to them.
+class Patterns:
+    """The patterns that the shapes of one drawing are filled with; ``prefix`` makes their ids unique on a page."""
 
-    ``prefix`` makes their ids unique on a page.
-    """
-    patterns: dict[str, str] = {}
-    filled: list[Shape] = []
-    for shape in shapes:
-        if isinstance(shape, Rect | Path) and shape.hatch is not None:
-            name = f"{prefix or 'scene'}-{shape.hatch.kind}-{shape.fill.removeprefix('#')}"
-            patterns[name] = _pattern(name, shape.hatch, shape.fill)
-            filled.append(replace(shape, fill=f"url(#{name})"))
-        else:
-            filled.append(shape)
-    return (f"<defs>{''.join(patterns.values())}</defs>" if patterns else ""), filled
+    def __init__(self, prefix: str) -> None:
+        self._prefix = prefix or "scene"
+        self._found: dict[str, str] = {}
+
+    def fill(self, shape: Rect | Path) -> str:
+        """Return what a shape is filled with: its colour, or the pattern in it."""
+        if shape.hatch is None:
+            return shape.fill
+        name = f"{self._prefix}-{shape.hatch.kind}-{shape.fill.removeprefix('#')}"
+        self._found[name] = _pattern(name, shape.hatch, shape.fill)
+        return f"url(#{name})"
+
+    def definitions(self) -> str:
+        """Return the patterns that were asked for, as SVG."""
+        return f"<defs>{''.join(self._found.values())}</defs>" if self._found else ""
 
 
 def _pattern(name: str, hatch: Hatch, fill: str) -> str:

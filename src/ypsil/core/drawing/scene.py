@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Literal
 
 Anchor = Literal["start", "middle", "end"]
@@ -23,6 +24,12 @@ class Font:
 
     def sized(self, size: float) -> Font:
         return replace(self, size=size)
+
+
+@lru_cache(maxsize=1024)
+def font(family: str, size: float, weight: int) -> Font:
+    """Return the same font each time: what is kept by its font is then found without comparing."""
+    return Font(family, size, weight)
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,11 +8,12 @@ from functools import lru_cache
 from html import escape
 
 from ypsil.core.drawing.faces import chain
-from ypsil.core.drawing.hatching import with_patterns
+from ypsil.core.drawing.hatching import Patterns
 from ypsil.core.drawing.measure import runs
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 
 _SPECIAL = re.compile("[^\\t\\n\\r !#-%(-;=?-\\ud7ff\\ue000-\\ufffd\\U00010000-\\U0010ffff]")
+_MARK = ' role="graphics-symbol"'
 _NOT_XML = re.compile("[^\\t\\n\\r\\u0020-\\ud7ff\\ue000-\\ufffd\\U00010000-\\U0010ffff]")
 
 
@@ -29,21 +30,21 @@ def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> st
     if not scene.name:
         return f'{head} aria-hidden="true">{scene_markup(scene, label_id)}</svg>'
     title_id, desc_id = f"{label_id or 'scene'}-title", f"{label_id or 'scene'}-desc"
+    markup = scene_markup(scene, label_id)
     # A drawing whose marks can be read one by one is a document of symbols (W3C, WAI-ARIA Graphics Module 1.0).
-    role = "graphics-document" if any(shape.title and type(shape) is not Text for shape in scene.shapes) else "img"
+    role = "graphics-document" if _MARK in markup else "img"
     return (
         f'{head} role="{role}" aria-labelledby="{title_id}" aria-describedby="{desc_id}">'
         f'<title id="{title_id}">{escaped(scene.name)}</title>'
-        f'<desc id="{desc_id}">{escaped(scene.description)}</desc>{scene_markup(scene, label_id)}</svg>'
+        f'<desc id="{desc_id}">{escaped(scene.description)}</desc>{markup}</svg>'
     )
 
 
 def scene_markup(scene: Scene, prefix: str = "") -> str:
     """Return the shapes of a scene as SVG elements; ``prefix`` makes the ids of their patterns unique on a page."""
-    if not any(isinstance(shape, Rect | Path) and shape.hatch for shape in scene.shapes):
-        return "".join(map(_element, scene.shapes))
-    patterns, shapes = with_patterns(scene.shapes, prefix)
-    return patterns + "".join(map(_element, shapes))
+    patterns = Patterns(prefix)
+    shapes = "".join([_WRITERS[type(shape)](shape, patterns) for shape in scene.shapes])
+    return patterns.definitions() + shapes
 
 
 def escaped(text: str, *, quote: bool = True) -> str:
@@ -75,11 +76,7 @@ def _font(font: Font) -> str:
     return f' font-family="{font_family(font.family)}" font-size="{number(font.size)}"{weight}'
 
 
-def _element(shape: Shape) -> str:
-    return _WRITERS[type(shape)](shape)
-
-
-def _text(shape: Text) -> str:
+def _text(shape: Text, _: Patterns) -> str:
     anchor = f' text-anchor="{shape.anchor}"' if shape.anchor != "start" else ""
     title = f"<title>{escaped(shape.title)}</title>" if shape.title else ""
     return (
@@ -101,15 +98,16 @@ def _letters(text: Text) -> str:
     )
 
 
-def _rect(shape: Rect) -> str:
+def _rect(shape: Rect, patterns: Patterns) -> str:
     radius = f' rx="{number(shape.radius)}"' if shape.radius else ""
     return (
         f'<rect x="{number(shape.x)}" y="{number(shape.y)}" width="{number(shape.width)}" '
-        f'height="{number(shape.height)}"{radius} fill="{shape.fill}"{_opacity(shape.opacity)}{_closed(shape, "rect")}'
+        f'height="{number(shape.height)}"{radius} fill="{patterns.fill(shape)}"{_opacity(shape.opacity)}'
+        f"{_closed(shape, 'rect')}"
     )
 
 
-def _line(shape: Line) -> str:
+def _line(shape: Line, _: Patterns) -> str:
     return (
         f'<line x1="{number(shape.x1)}" y1="{number(shape.y1)}" x2="{number(shape.x2)}" '
         f'y2="{number(shape.y2)}" stroke="{shape.stroke}" stroke-width="{number(shape.stroke_width)}"'
@@ -117,14 +115,14 @@ def _line(shape: Line) -> str:
     )
 
 
-def _path(shape: Path) -> str:
+def _path(shape: Path, patterns: Patterns) -> str:
     stroke = ""
     if shape.stroke != "none":
         width = number(shape.stroke_width)
         stroke = f' stroke="{shape.stroke}" stroke-width="{width}" stroke-linejoin="round"'
     moved = f' transform="translate({number(shape.x)} {number(shape.y)})"' if shape.x or shape.y else ""
     return (
-        f'<path d="{shape.d}" fill="{shape.fill}"{stroke}{_dash(shape.dash)}{_opacity(shape.opacity)}{moved}'
+        f'<path d="{shape.d}" fill="{patterns.fill(shape)}"{stroke}{_dash(shape.dash)}{_opacity(shape.opacity)}{moved}'
         f"{_closed(shape, 'path')}"
     )
 
@@ -133,7 +131,7 @@ def _closed(shape: Rect | Line | Path, name: str) -> str:
     """End an element; a shape with a title is a mark that readers reach."""
     if not shape.title:
         return "/>"
-    return f' role="graphics-symbol"><title>{escaped(shape.title)}</title></{name}>'
+    return f"{_MARK}><title>{escaped(shape.title)}</title></{name}>"
 
 
 def _opacity(opacity: float) -> str:

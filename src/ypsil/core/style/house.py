@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, field_validator
 
 from ypsil.core.drawing.colour import channels, mix
 from ypsil.core.drawing.faces import FAMILIES, HUMANIST
-from ypsil.core.drawing.scene import Font
+from ypsil.core.drawing.scene import Font, font
 from ypsil.core.style.palettes import PALETTES
 
 
@@ -60,10 +60,10 @@ class HouseStyle(BaseModel):
         return self.model_copy(update={"palette": colours, "accent": colours[0]})
 
     def body(self, size: float, *, bold: bool = False) -> Font:
-        return Font(self.body_family, size, 700 if bold else 400)
+        return font(self.body_family, size, 700 if bold else 400)
 
     def heading(self, size: float) -> Font:
-        return Font(self.heading_family, size, 700)
+        return font(self.heading_family, size, 700)
 
     def colour(self, index: int) -> str:
         return self.palette[index % len(self.palette)]
