@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -44,10 +44,10 @@ class BandScale:
     count: int
     range: tuple[float, float]
     padding: float = 0.3
+    step: float = field(init=False)
 
-    @property
-    def step(self) -> float:
-        return (self.range[1] - self.range[0]) / max(1, self.count)
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "step", (self.range[1] - self.range[0]) / max(1, self.count))
 
     @property
     def width(self) -> float:

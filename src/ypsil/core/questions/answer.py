@@ -227,7 +227,7 @@ def _ranked(result: pl.DataFrame, ranks: dict[str, list[Any]]) -> pl.DataFrame:
     for key, members in ranks.items():
         rank = {member: place for place, member in enumerate(members)}
         places.append([rank[member] for member in result[key].to_list()])
-    return result[pl.Series(np.lexsort(places[::-1]))]
+    return result[pl.Series(np.lexsort(places[::-1]).astype(np.uint32))]
 
 
 def _all_periods(group: Group, found: list[Any]) -> list[Any]:

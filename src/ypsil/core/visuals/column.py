@@ -37,19 +37,21 @@ def _columns(grid: Grid, plot: Upright, options: ColumnOptions, style: HouseStyl
     texts = [texts_of(one.values, grid.column, options) for one in series]
     widest = max(text_width(text, font) for one in texts for text in one)
     fits = options.values_on_marks and widest <= width + (bands.step - bands.width if len(series) == 1 else 0)
+    gap = 1 if len(series) > 1 and width > 6 else 0
+    zero = scale(0)
     for number, one in enumerate(series):
         for index, value in enumerate(one.values):
             if value is None:
                 continue
-            x = bands.start(index) + number * width
-            top, foot = min(scale(value), scale(0)), max(scale(value), scale(0))
-            title = grid.title(number, index, texts[number][index])
-            gap = 1 if len(series) > 1 and width > 6 else 0
+            x, end = bands.start(index) + number * width, scale(value)
+            top, foot = (end, zero) if end < zero else (zero, end)
+            text = texts[number][index]
             colour = mark_colour(grid.names[index], number, len(series), options.emphasis, style)
+            title = grid.title(number, index, text)
             shapes.append(Rect(x, top, width - gap, max(foot - top, 0.5), colour, title=title))
             if fits:
                 y = top - 6 if value >= 0 else foot + 15
-                shapes.append(Text(x + width / 2, y, texts[number][index], font, style.ink, "middle"))
+                shapes.append(Text(x + width / 2, y, text, font, style.ink, "middle"))
     return shapes
 
 

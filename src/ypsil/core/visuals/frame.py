@@ -144,18 +144,24 @@ def axis_texts(values: list[float], column: AnswerColumn, options: NumberOptions
     """Return tick labels; a currency or percent sign stands on each, any other unit in the axis name."""
     unit = column.unit if column.unit in _SIGNS else None
     factor = _FACTORS[options.scale] if options else 1.0
-    values = [value / factor for value in values]
-    scaled = [value * 100 for value in values] if unit == "%" else values
-    decimals = decimals_kept([round(value, 9) for value in scaled], most=6)
-    if options is not None and options.decimals is not None:
-        decimals = max(decimals, options.decimals)
-    largest = max(map(abs, values), default=0.0)
-    before = column.prefix
-    for size, sign in _LARGE if factor == 1 and current_locale().startswith("en") else ():
-        if largest >= size and all(value % size == 0 for value in values):
-            short = [format_number(value / size, decimals=0, unit=unit) + sign for value in values]
-            return [before + text if value else "0" for value, text in zip(values, short, strict=True)]
-    return [before + format_number(value, decimals=decimals, unit=unit) for value in values]
+    decimals = options.decimals if options else None
+    # A chart asks twice: for the room that the labels take, and for the labels.
+    return list(_tick_texts(tuple(values), unit, column.prefix, factor, decimals, current_locale()))
+
+
+@lru_cache(maxsize=4096)
+def _tick_texts(
+    values: tuple[float, ...], unit: str | None, prefix: str, factor: float, decimals: int | None, locale: str
+) -> tuple[str, ...]:
+    shown = [value / factor for value in values]
+    scaled = [value * 100 for value in shown] if unit == "%" else shown
+    decimals = max(decimals_kept([round(value, 9) for value in scaled], most=6), decimals or 0)
+    largest = max(map(abs, shown), default=0.0)
+    for size, sign in _LARGE if factor == 1 and locale.startswith("en") else ():
+        if largest >= size and all(value % size == 0 for value in shown):
+            short = [format_number(value / size, decimals=0, unit=unit, locale=locale) + sign for value in shown]
+            return tuple(prefix + text if value else "0" for value, text in zip(shown, short, strict=True))
+    return tuple(prefix + format_number(value, decimals=decimals, unit=unit, locale=locale) for value in shown)
 
 
 def axis_name(column: AnswerColumn, options: NumberOptions) -> str:
