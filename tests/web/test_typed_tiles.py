@@ -37,7 +37,8 @@ def test_typed_numbers_become_a_table_that_gather_shows(owner, report, typed):
     page = owner.get(f"/tables/{table.uid}/").content.decode()
     assert "Numbers for Visits of the spring" in page
     margin = owner.get(f"/reports/{report.uid}/tiles/{typed}/").content.decode()
-    assert "Alder Lane\t120" in margin
+    assert 'aria-label="Row 1, column 1" value="Alder Lane"' in margin
+    assert 'aria-label="Row 1, column 2" value="120"' in margin
 
 
 def test_a_second_one_has_a_name_of_its_own(owner, report, typed):

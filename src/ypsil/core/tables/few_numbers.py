@@ -25,6 +25,8 @@ def cells_of(text: str) -> list[list[str]]:
     [['Name', 'Amount'], ['Alder Lane', '12'], ['Book bus', '7']]
     >>> cells_of("Branch\\tVisits\\nAlder Lane\\t12"), cells_of("3\\n5")[1:]
     ([['Branch', 'Visits'], ['Alder Lane', '12']], [['1', '3'], ['2', '5']])
+    >>> cells_of("\\t\\nAlder Lane\\t12\\t\\nBook bus\\t7\\t")[1:], cells_of("Beans 3\\t\\nPeas 4\\t")[1:]
+    ([['Alder Lane', '12'], ['Book bus', '7']], [['Beans', '3'], ['Peas', '4']])
     >>> cells_of("Alder Lane 1,204\\nBook bus 1,007")[1]
     ['Alder Lane', '1,204']
     """
@@ -43,14 +45,24 @@ def cells_of(text: str) -> list[list[str]]:
     width = max(map(len, rows))
     if width * len(rows) > MOST_CELLS:
         raise UnreadableFile(f"these are more than {MOST_CELLS:,} cells", remedy="take them in as a table of their own")
-    rows = [row + [""] * (width - len(row)) for row in rows]
-    if width == 1:
+    rows = _without_empty_columns([row + [""] * (width - len(row)) for row in rows])
+    if len(rows[0]) == 1 and separator:
+        # Lines of names with numbers, in the first cells of a grid.
+        rows = [_name_and_number(row[0]) for row in rows]
+        width = max(map(len, rows))
+        rows = [row + [""] * (width - len(row)) for row in rows]
+    if len(rows[0]) == 1:
         rows = [["", row[0]] if _is_number(row[0]) else [row[0], ""] for row in rows]
         rows = [[name or str(place), value] for place, (name, value) in enumerate(rows, 1)]
     named = not any(_is_number(cell) for cell in rows[0][1:])
     if named and len(rows) == 1:
         raise UnreadableFile("there are names but no numbers", remedy="type a number behind each name")
     return rows if named else [_names(len(rows[0])), *rows]
+
+
+def _without_empty_columns(rows: list[list[str]]) -> list[list[str]]:
+    kept = [place for place in range(len(rows[0])) if any(row[place] for row in rows)]
+    return [[row[place] for place in kept or [0]] for row in rows]
 
 
 def _name_and_number(line: str) -> list[str]:

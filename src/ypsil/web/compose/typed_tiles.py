@@ -25,16 +25,23 @@ from ypsil.web.gather.services import tables_of
 from ypsil.web.gather.typed import FILE_NAME
 
 _MOST_SERIES = 4
+EMPTY_CELLS = [[""] * 2] * 7
 # Charts that say less of a few numbers than they promise.
 _NOT_FIRST = ("kpi", "table", "cloud")
 
 
-def typed_text(table: Table | None) -> str | None:
-    """Return the typed cells of a table as text; None for a table that was not typed."""
+def typed_cells(table: Table | None) -> list[list[str]] | None:
+    """Return the typed cells of a table; None for a table that was not typed."""
     if table is None or table.current is None or table.current.file_name != FILE_NAME:
         return None
     text = content(table.current.original_id).decode()
-    return as_text([*csv.reader(io.StringIO(text, newline=""))])
+    return [*csv.reader(io.StringIO(text, newline=""))]
+
+
+def typed_text(table: Table | None) -> str | None:
+    """Return the typed cells of a table as text; None for a table that was not typed."""
+    cells = typed_cells(table)
+    return None if cells is None else as_text(cells)
 
 
 def start(author: User, report: Report, text: str) -> VisualTile:

@@ -24,7 +24,7 @@ from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import SHOWN_NUMBERS, page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
 from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
-from ypsil.web.compose.typed_tiles import typed_text
+from ypsil.web.compose.typed_tiles import EMPTY_CELLS, typed_cells, typed_text
 from ypsil.web.gather.services import current_preparation, profile_of, report_table, tables_of
 from ypsil.web.middleware import message_data
 
@@ -187,7 +187,8 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "table": table,
         "words": margin.sentence_words(tile, profile, answer),
         "offers": margin.offered_words(tile, profile),
-        "typed": typed_text(table),
+        "typed": typed_cells(table),
+        "typed_text": typed_text(table),
         "groups": margin.grouped_fields(tile),
         "names": margin.names_in(answer) if answer else [],
         "places": margin.groups_in(answer) if answer else [],
@@ -233,6 +234,8 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
             for role, label in TEXT_ROLES
         ]
         context["sources_edit"] = json.dumps({"type": "add_tile", "band": band_id, "tile": {"type": "sources"}})
+    elif purpose == "a few numbers":
+        context["empty_cells"] = EMPTY_CELLS
     elif purpose in PURPOSES:
         context["suggestions"] = _suggestions(request, uid, band_id, purpose)
     context["has_tables"] = tables_of(request.user).exists()

@@ -1,68 +1,79 @@
-// A few numbers typed at the tile: drawn with every keystroke, kept when the field is left.
+// A few numbers typed at the tile: drawn with every keystroke, kept when their grid is left.
+
+import { bindCells, fillCells, readCells } from "./cells.js";
 
 const PAUSE_MS = 200;
+
+export const textOf = (table) => readCells(table).map((row) => row.join("\t")).join("\n");
+
+// Whether somebody is at these numbers, or they are not kept yet.
+export const isUnfinished = (table) => table.contains(document.activeElement) || textOf(table) !== table.dataset.kept;
 
 export function bindNumbers({ saver, view, chooser, send }) {
   let pause = 0;
 
-  const problemOf = (field) => field.closest(".few-numbers").querySelector("[data-few-problem]");
+  const tableOf = (element) => element.closest("[data-cells]").querySelector(".typed-rows");
 
-  function tell(field, text) {
-    const problem = problemOf(field);
+  function tell(table, text) {
+    const problem = table.closest("[data-cells]").querySelector("[data-few-problem]");
     problem.textContent = text;
     problem.hidden = !text;
   }
 
-  async function ask(path, field) {
-    const asked = field.value;
+  async function ask(path, table) {
+    const asked = textOf(table);
     const reply = await saver.post(path, { text: asked });
     // A late reply says nothing about what has been typed since.
-    if (asked === field.value) tell(field, reply ? reply.data.message || "" : "The server cannot be reached. Try again in a moment.");
+    if (asked === textOf(table)) tell(table, reply ? reply.data.message || "" : "The server cannot be reached. Try again in a moment.");
     return reply && reply.status < 400 ? reply.data : null;
   }
 
-  async function draw(field) {
-    const id = field.dataset.typed;
-    const typed = field.value;
-    const data = await ask(`tiles/${id}/drawn/`, field);
+  async function draw(table) {
+    const id = table.dataset.typed;
+    const typed = textOf(table);
+    const data = await ask(`tiles/${id}/drawn/`, table);
     const svg = view.tile(id)?.querySelector("svg");
-    if (data && svg && typed === field.value) svg.outerHTML = data.svg;
+    if (data && svg && typed === textOf(table)) svg.outerHTML = data.svg;
   }
 
-  async function keep(field) {
+  function drawSoon(table) {
+    if (!table.dataset.typed) return;
     clearTimeout(pause);
-    const typed = field.value;
-    const data = await ask(`tiles/${field.dataset.typed}/kept/`, field);
+    pause = setTimeout(() => draw(table), PAUSE_MS);
+  }
+
+  async function keep(table) {
+    clearTimeout(pause);
+    const typed = textOf(table);
+    const data = await ask(`tiles/${table.dataset.typed}/kept/`, table);
     if (!data) return;
-    field.defaultValue = typed;
+    table.dataset.kept = typed;
     saver.take({ status: 200, data }, null);
   }
 
   async function start(button) {
-    const field = document.getElementById("few-numbers");
-    const data = await ask(`bands/${button.dataset.few}/numbers/`, field);
+    const data = await ask(`bands/${button.dataset.few}/numbers/`, tableOf(button));
     if (!data) return;
     chooser.close();
     send(data.edit);
   }
 
   async function turn(button) {
-    const field = document.getElementById("typed-numbers");
-    const data = await ask(`tiles/${button.dataset.turn}/turned/`, field);
+    const table = tableOf(button);
+    const data = await ask(`tiles/${button.dataset.turn}/turned/`, table);
     if (!data) return;
-    field.value = data.text;
-    await keep(field);
+    fillCells(table, data.text.split("\n").map((line) => line.split("\t")));
+    await keep(table);
   }
 
+  bindCells(document, drawSoon);
   document.addEventListener("input", (event) => {
-    const field = event.target.closest("[data-typed]");
-    if (!field) return;
-    clearTimeout(pause);
-    pause = setTimeout(() => draw(field), PAUSE_MS);
+    const table = event.target.closest(".typed-rows[data-typed]");
+    if (table) drawSoon(table);
   });
-  document.addEventListener("change", (event) => {
-    const field = event.target.closest("[data-typed]");
-    if (field) keep(field);
+  document.addEventListener("focusout", (event) => {
+    const table = event.target.closest(".typed-rows[data-typed]");
+    if (table && !table.contains(event.relatedTarget) && textOf(table) !== table.dataset.kept) keep(table);
   });
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-few], [data-turn]");

@@ -1,5 +1,7 @@
 // The page on the bench: choosing a tile, typing straight into a text, showing what the server drew.
 
+import { isUnfinished } from "./numbers.js";
+
 const TYPING_PAUSE_MS = 900;
 
 export class PageView {
@@ -65,7 +67,7 @@ export class PageView {
     if (this.chosen !== id) return;
     // Numbers that are being typed, or are not kept yet, are never drawn over.
     const typed = this.margin.querySelector("[data-typed]");
-    const unfinished = typed && typed.dataset.typed === id && (typed === document.activeElement || typed.value !== typed.defaultValue);
+    const unfinished = typed && typed.dataset.typed === id && isUnfinished(typed);
     if (text !== null && !unfinished) this.margin.innerHTML = text;
     this.margin.inert = false;
   }
