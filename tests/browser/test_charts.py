@@ -80,6 +80,25 @@ def test_numbers_are_written_as_in_another_country(author, server):
     expect(page.locator("#page")).not_to_contain_text("8.000")
 
 
+def test_what_is_typed_while_an_earlier_setting_is_being_saved_stays(author, server):
+    page = author
+    open_chart(page, server)
+    # The reply to the first setting arrives, and the margin is drawn anew, while the second is being typed.
+    page.route("**/edits/", lambda route: (page.wait_for_timeout(600), route.continue_()))
+    page.get_by_label("Name of the line").fill("Target")
+    page.get_by_label("Line at (").fill("5000")
+    page.get_by_label("Name of the band").click()
+    page.keyboard.type("Usu")
+    expect(page.locator("[data-option=reference]")).to_have_js_property("defaultValue", "5000")
+    page.keyboard.type("al")
+    expect(page.get_by_label("Name of the band")).to_have_value("Usual")
+    page.keyboard.press("Tab")
+    expect(page.locator("[data-option=band_name]")).to_have_js_property("defaultValue", "Usual")
+    expect(page.locator("#page")).to_contain_text("Target")
+    for _ in range(3):
+        page.get_by_role("button", name="Undo").click()
+
+
 def test_a_note_is_written_at_a_mark_and_said_when_its_mark_is_gone(author, server):
     page = author
     open_chart(page, server)

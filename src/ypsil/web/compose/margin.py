@@ -97,7 +97,7 @@ def option_fields(tile: VisualTile) -> list[OptionField]:
                 schema.get("title", name),
                 schema.get("description", ""),
                 _input_type(shown),
-                getattr(present, name),
+                _as_typed(getattr(present, name)),
                 _choices(shown),
                 schema.get("group", "Marks"),
                 len(kinds) > 1,
@@ -180,6 +180,11 @@ def _can_have(name: str, options: dict[str, Any]) -> bool:
     except DrawingRefused:
         return False
     return True
+
+
+def _as_typed(value: Any) -> Any:
+    """Return a value as somebody would type it: 5000, not 5000.0."""
+    return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
 def _input_type(schema: dict[str, Any]) -> str:

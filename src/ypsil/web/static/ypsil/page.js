@@ -1,6 +1,7 @@
 // The page on the bench: choosing a tile, typing straight into a text, showing what the server drew.
 
 import { isUnfinished } from "./numbers.js";
+import { replaceContent } from "./unfinished.js";
 
 const TYPING_PAUSE_MS = 900;
 
@@ -68,7 +69,7 @@ export class PageView {
     // Numbers that are being typed, or are not kept yet, are never drawn over.
     const typed = this.margin.querySelector("[data-typed]");
     const unfinished = typed && typed.dataset.typed === id && isUnfinished(typed);
-    if (text !== null && !unfinished) this.margin.innerHTML = text;
+    if (text !== null && !unfinished) replaceContent(this.margin, text);
     this.margin.inert = false;
   }
 
