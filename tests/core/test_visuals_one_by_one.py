@@ -318,6 +318,14 @@ def test_values_are_written_with_the_locale_the_unit_and_the_prefix_that_are_set
     assert said in {text.text for text in scene_of("bar", PLAIN, **options).texts()}
 
 
+def test_measures_with_another_unit_keep_theirs():
+    text = "Branch;Visits;Cost\n2026-01-01;10;£5\n2026-02-01;30;£1\n"
+    question = {"measures": BOTH, "per": [{"column": "Branch", "by": "month"}]}
+    titles = marks("combined", question, text=text, unit="people")
+    assert "Jan 2026, Total Visits, 10\xa0people" in titles
+    assert "Jan 2026, Total Cost, £5" in titles
+
+
 def test_a_palette_gives_its_colours_and_its_accent():
     assert marks("bar", PLAIN, palette="sea")["A, 40, 33% of all"].fill == PALETTES["sea"][0]
     with pytest.raises(DrawingRefused, match="the palettes are"):

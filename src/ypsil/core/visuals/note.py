@@ -102,7 +102,8 @@ def _freest(scene: Scene, place: Room, width: float, height: float) -> Room:
     ]
 
     def cost(room: Room, far: float) -> float:
-        on_lines = sum(_holds(room, point) for point in lines)
+        near = _grown(room, _CLEAR_PX)
+        on_lines = sum(_holds(near, point) for point in lines)
         on_marks = sum(_shared(room, mark) for mark in marks)
         on_surfaces = sum(is_inside(point, outline) for point in _corners(room) for outline in outlines)
         leader = _between([_within(room, *_middle(place)), _within(place, *_middle(room))])

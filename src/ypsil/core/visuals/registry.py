@@ -94,11 +94,14 @@ def _drawn(entry: Visual, answer: Answer, chosen: Options, box: Box, style: Hous
 
 
 def _in_unit(answer: Answer, options: NumberOptions) -> Answer:
-    """Give the measures the unit and the prefix that are set."""
-    if not options.unit and not options.prefix:
+    """Give the measures the unit and the prefix that are set; those with another unit than the first keep theirs."""
+    measures = answer.of("measure")
+    if not measures or not (options.unit or options.prefix):
         return answer
     columns = (
-        replace(column, unit=options.unit or column.unit, prefix=options.prefix) if column.role == "measure" else column
+        replace(column, unit=options.unit or column.unit, prefix=options.prefix)
+        if column.role == "measure" and column.unit == measures[0].unit
+        else column
         for column in answer.columns
     )
     return replace(answer, columns=tuple(columns))
