@@ -1,5 +1,6 @@
 """Every visual, on good data and on awkward data."""
 
+import re
 import xml.etree.ElementTree as ET
 from itertools import pairwise
 
@@ -354,6 +355,17 @@ ALSO = {
     "binned_scatter": (GOOD["scatter"], FAR),
     "bubble": (GOOD["bubble"], FAR + "c,2000,20000\n"),
 }
+
+
+@pytest.mark.parametrize("box", [Box(760, 420), Box(340, 260), Box(180, 140)], ids=["large", "small", "tiny"])
+@pytest.mark.parametrize("name", sorted(VISUALS))
+def test_a_number_is_never_cut_short(name, box):
+    table = None if name in ("ring", "cloud") else csv_table(MANY.replace(",Visits", ",Visits", 1))
+    scene = draw(
+        name, ask(GOOD[name], table), {"unit": "£"} if "unit" in VISUALS[name].options.model_fields else {}, box, STYLE
+    )
+    cut = [text.text for text in scene.texts() if re.search(r"[£\d,.]\d?…$", text.text)]
+    assert not cut
 
 
 def first_mark(scene):

@@ -13,6 +13,8 @@ from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import describe
 
+_SHORTEST_PX = 24
+
 
 class SlopeOptions(NumberOptions, NoteOptions):
     emphasis: str = setting("", "Line to stand out", "Colours", "else those that fall stand out", max_length=300)
@@ -37,7 +39,7 @@ def draw(answer: Answer, options: SlopeOptions, box: Box, style: HouseStyle) -> 
         Line(left, 24, left, box.height, style.grid, 1),
         Line(right, 24, right, box.height, style.grid, 1),
     ]
-    ends: list[list[tuple[float, str, str]]] = [[], []]
+    ends: list[list[tuple[float, str, str, str]]] = [[], []]
     for index, name in enumerate(grid.names):
         start, stop = first.values[index], second.values[index]
         if start is None or stop is None:
@@ -47,8 +49,8 @@ def draw(answer: Answer, options: SlopeOptions, box: Box, style: HouseStyle) -> 
         shapes.append(Line(left, scale(start), right, scale(stop), colour, 2, title))
         for x, value in ((left, start), (right, stop)):
             shapes.append(Rect(x - 3.5, scale(value) - 3.5, 7, 7, colour, 3.5))
-        ends[0].append((scale(start), f"{name} {texts[0][index]}", colour))
-        ends[1].append((scale(stop), f"{texts[1][index]} {name}", colour))
+        ends[0].append((scale(start), name, texts[0][index], colour))
+        ends[1].append((scale(stop), name, texts[1][index], colour))
     for side, x, anchor in ((0, left - 8, "end"), (1, right + 8, "start")):
         shapes += _names(ends[side], x, anchor, room - 10, box, style)  # type: ignore[arg-type]
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Slope chart"))
@@ -61,19 +63,24 @@ def _colour(name: str, start: float, stop: float, options: SlopeOptions, style: 
 
 
 def _names(
-    labels: list[tuple[float, str, str]], x: float, anchor: Anchor, room: float, box: Box, style: HouseStyle
+    labels: list[tuple[float, str, str, str]], x: float, anchor: Anchor, room: float, box: Box, style: HouseStyle
 ) -> list[Shape]:
     """Stand names at the ends, moved apart; those without room are left out and read at their lines."""
     font = style.body(LABEL_PX)
     shapes: list[Shape] = []
     free = box.height + 2
-    for y, text, colour in sorted(labels, reverse=True):
+    for y, name, value, colour in sorted(labels, reverse=True):
         baseline = min(y + font.size * 0.35, free)
         if baseline < 34 or baseline < y - 26:
             continue
         free = baseline - font.line_height
         ink = style.ink if colour != style.quiet else style.muted
-        shapes.append(Text(x, baseline, shorten(text, room, font), font, ink, anchor, text))
+        # Of a name and its number the name gives way.
+        left = room - text_width(f" {value}", font)
+        short = shorten(name, left, font) if left > _SHORTEST_PX else ""
+        parts = (value, short) if anchor == "start" else (short, value)
+        text = " ".join(part for part in parts if part)
+        shapes.append(Text(x, baseline, text, font, ink, anchor, "" if short == name else f"{name} {value}"))
     return shapes
 
 

@@ -76,10 +76,12 @@ def _leaf(
     lines = [shorten(node.name, width - 12, font)] if broken else wrap(node.name, width - 12, font, most=most)
     for row, line in enumerate(lines):
         shapes.append(Text(x + 7, y + 5 + font.size + row * font.line_height, line, font, ink))
-    if options.values_on_marks and height > (len(lines) + 1) * font.line_height + 8:
-        bold = style.body(LABEL_PX, bold=True)
+    bold = style.body(LABEL_PX, bold=True)
+    # A name can be shortened, a number never.
+    fits = height > (len(lines) + 1) * font.line_height + 8 and text_width(text, bold) <= width - 10
+    if options.values_on_marks and fits:
         baseline = y + 5 + font.size + len(lines) * font.line_height
-        shapes.append(Text(x + 7, baseline, shorten(text, width - 10, bold), bold, ink))
+        shapes.append(Text(x + 7, baseline, text, bold, ink))
     return shapes
 
 
