@@ -112,20 +112,20 @@ def reduced(curve: Curve, places: np.ndarray) -> np.ndarray:
     """
     count = len(places)
     missing = np.isnan(curve.y)
-    index = np.flatnonzero(~missing) if missing.any() else np.arange(count)
-    pixels = (places[index] if len(index) < count else places).astype(np.int32)
+    index = np.flatnonzero(~missing) if missing.any() else None
+    pixels = (places if index is None else places[index]).astype(np.int32)
     starts = np.flatnonzero(np.r_[True, pixels[1:] != pixels[:-1]])
     if count <= _POINTS_A_PIXEL * (len(starts) + 1):
         return np.arange(count)
-    values = curve.y[index] if len(index) < count else curve.y
+    values = curve.y if index is None else curve.y[index]
     stops = np.r_[starts[1:], len(pixels)]
     # There are no more pixels than the drawing is wide: asking each is faster than passes over all points.
     pieces = [(start, values[start:stop]) for start, stop in zip(starts.tolist(), stops.tolist(), strict=True)]
     lowest = [start + int(piece.argmin()) for start, piece in pieces]
     highest = [start + int(piece.argmax()) for start, piece in pieces]
     chosen = [starts, stops - 1, np.array(lowest), np.array(highest)]
-    found: np.ndarray = index[np.unique(np.concatenate(chosen))]
-    return found
+    found: np.ndarray = np.unique(np.concatenate(chosen))
+    return found if index is None else index[found]
 
 
 def path_of(x: np.ndarray, y: np.ndarray, lifted: np.ndarray, *, steps: bool = False) -> str:

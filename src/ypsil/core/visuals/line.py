@@ -261,9 +261,14 @@ def _points(
     points: bool,
 ) -> list[Shape]:
     """Return the points that carry names and values: all where they are few, else those that stand alone."""
-    present = ~np.isnan(curve.y)
-    after = np.r_[lifted[1:] | ~present[1:], True]
-    shown = np.flatnonzero(present if points else present & lifted & after)[: 10 * _MOST_POINTS]
+    if points:
+        shown = np.flatnonzero(~np.isnan(curve.y))
+    else:
+        starts = np.flatnonzero(lifted)
+        starts = starts[~np.isnan(curve.y[starts])]
+        after = np.minimum(starts + 1, len(lifted) - 1)
+        shown = starts[(starts == after) | lifted[after] | np.isnan(curve.y[after])]
+    shown = shown[: 10 * _MOST_POINTS]
     if options.note and not points:
         shown = np.union1d(shown, _places_named(axis, curve, options.note_at)).astype(int)
     texts = texts_of(curve.y[shown].tolist(), column, options)
