@@ -42,11 +42,14 @@ def answer_each_row(rows: pl.DataFrame, known: dict[str, Column], question: Ques
     for group in groups:
         if lost := result[group.key].null_count():
             notes.append(f"{_have(lost)} no {group.column.name}")
-    result = result.drop_nulls([group.key for group in groups])
-    empty = result.select(pl.all_horizontal(pl.col(names).is_null()).sum()).item()
-    if empty:
-        notes.append(f"{_have(empty)} no value")
-        result = result.filter(~pl.all_horizontal(pl.col(names).is_null()))
+    if notes:
+        result = result.drop_nulls([group.key for group in groups])
+    # Rows can only be without any value where each measure misses some.
+    if all(result[name].null_count() for name in names):
+        present = result.filter(~pl.all_horizontal(pl.col(names).is_null()))
+        if empty := result.height - present.height:
+            notes.append(f"{_have(empty)} no value")
+        result = present
     result = _sorted(result, question, in_time=groups[0].column.ordered)
     if question.keep is not None and result.height > question.keep:
         notes.append(f"{result.height - question.keep:,} more rows are not shown")
