@@ -328,7 +328,7 @@ def test_measures_with_another_unit_keep_theirs():
 
 def test_a_palette_gives_its_colours_and_its_accent():
     assert marks("bar", PLAIN, palette="sea")["A, 40, 33% of all"].fill == PALETTES["sea"][0]
-    with pytest.raises(DrawingRefused, match="the palettes are"):
+    with pytest.raises(DrawingRefused, match="option “palette”: the palettes are"):
         marks("bar", PLAIN, palette="rainbow")
 
 

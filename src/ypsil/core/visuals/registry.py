@@ -56,7 +56,9 @@ def checked_options(name: str, options: dict[str, Any]) -> Options:
         unknown = first["type"] == "extra_forbidden"
         known = ", ".join(entry.options.model_fields) or "none"
         raise DrawingRefused(
-            f"“{name}” has no option “{place}”" if unknown else f"option “{place}”: {first['msg']}",
+            f"“{name}” has no option “{place}”"
+            if unknown
+            else f"option “{place}”: {str(first['msg']).removeprefix('Value error, ')}",
             remedy=f"its options are: {known}",
         ) from None
 
