@@ -340,7 +340,14 @@ TOGETHER = {
 }
 # A second question, for settings that the first leaves without effect.
 SPLIT = BRANCHES | {"split": KIND}
+THIRDS = "Branch,Day,Visits,Kind\n" + "".join(f"B{place},2026-01-02,1,K{place}\n" for place in range(3))
+OF_ALL = total(per=[{"column": "Day", "by": "year"}], split=KIND)
 ALSO = {
+    "pie": (BRANCHES, THIRDS),
+    "donut": (BRANCHES, THIRDS),
+    "share_bar": (OF_ALL, THIRDS),
+    "share_column": (OF_ALL, THIRDS),
+    "diverging_bar": (OF_ALL, THIRDS),
     "column": (SPLIT, MANY),
     "bar": (SPLIT, MANY),
     "radar": (SPLIT, MANY),

@@ -368,3 +368,18 @@ def test_small_charts_keep_a_place_for_what_one_of_them_lacks():
     scene = scene_of("multiples", question, text=text, chart="columns")
     widths = {round(shape.width, 2) for shape in scene.shapes if isinstance(shape, Rect) and shape.title}
     assert len(widths) == 1
+
+
+def percentages(titles):
+    return [int(found[1]) for title in titles if (found := re.search(r", (\d+)%$", title))]
+
+
+@pytest.mark.parametrize("name", ["pie", "donut", "share_bar", "share_column", "diverging_bar"])
+def test_parts_that_are_shown_add_up_to_100(name):
+    text = "Branch;Kind;Visits\n" + "".join(f"A;{kind};1\n" for kind in "xyz") + "B;x;2\nB;y;1\n"
+    per = {"per": [{"column": "Kind"}]} if name in ("pie", "donut") else {"split": {"column": "Kind"}}
+    only_a = {"where": [{"column": "Branch", "test": "in", "values": ["A"]}]}
+    question = {**PLAIN, **only_a, **per}
+    kind = Path if name in ("pie", "donut") else Rect
+    assert sorted(percentages(marks(name, question, kind, text=text))) == [33, 33, 34]
+    assert percentages(marks(name, question, kind, text=text, rounding="each by itself")) == [33, 33, 33]

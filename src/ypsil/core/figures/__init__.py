@@ -9,6 +9,7 @@ from ypsil.core.figures.numbers import (
     format_number,
     format_share,
 )
+from ypsil.core.figures.parts import part_texts, whole_parts
 from ypsil.core.figures.periods import GRAINS, Grain, format_period, period_before, year_before
 from ypsil.core.figures.steps import tick_step
 
@@ -25,8 +26,10 @@ __all__ = [
     "format_period",
     "format_share",
     "locale_name",
+    "part_texts",
     "period_before",
     "tick_step",
+    "whole_parts",
     "written_in",
     "year_before",
 ]

@@ -2,21 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
 from ypsil.core.drawing.stacks import shares
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import Room, grid_of, key_of, mark_title, texts_of, value_inside
+from ypsil.core.visuals.frame import Room, grid_of, key_of, mark_title, value_inside
 from ypsil.core.visuals.level import level
-from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions, setting
+from ypsil.core.visuals.settings import NoteOptions, PartOptions, PatternOptions, setting
+from ypsil.core.visuals.stacking import texts_of_parts
 from ypsil.core.visuals.summary import describe
 
 
-class DivergingOptions(NumberOptions, PatternOptions, NoteOptions):
+class DivergingOptions(PartOptions, PatternOptions, NoteOptions):
     values_on_marks: bool = setting(True, "Values on the marks where they fit", "Marks")
 
 
@@ -31,11 +30,11 @@ def draw(answer: Answer, options: DivergingOptions, box: Box, style: HouseStyle)
     key, top = key_of(named, box.width, style)
     plot = level(grid, (0, 1), [], box, style, rows=1, head=top, has_legend=False, value_room=False)
     scale = LinearScale((-reach, reach), (plot.left + 4, box.width - 4))
-    column = replace(grid.column, unit="%")
+    written = texts_of_parts(made, options)
     shapes: list[Shape] = [*key, *plot.shapes]
     font = style.body(min(12.0, max(9.0, plot.bands.width * 0.7)), bold=True)
     for index, row in enumerate(spans):
-        texts = texts_of([part[index] for part in made], column, options)
+        texts = [row_texts[index] for row_texts in written]
         for number, span in enumerate(row):
             if span is None:
                 continue

@@ -12,6 +12,7 @@ from ypsil.core.visuals.base import Options
 
 Group = Literal["Numbers", "Names", "Axes", "Marks", "Colours", "Notes"]
 PAGE_LOCALE = "page"
+ADDS_UP = "adds up to 100%"
 
 
 def setting(default: Any, title: str, group: Group, description: str = "", **limits: Any) -> Any:
@@ -63,15 +64,10 @@ class NoteOptions(Options):
     note: str = setting("", "What it says", "Notes", max_length=300)
 
 
-class NumberOptions(PaletteOptions):
-    """How values are written."""
+class WrittenOptions(PaletteOptions):
+    """How values are written, whatever they are."""
 
     decimals: int | None = setting(None, "Decimals", "Numbers", "as many as needed, unless said", ge=0, le=6)
-    scale: Literal["as they are", "thousands", "millions", "billions"] = setting(
-        "as they are", "Shown in", "Numbers", "the axis name says so"
-    )
-    unit: str = setting("", "Unit", "Numbers", "£, km, % (0.41 is 41%); empty: as the data has it", max_length=20)
-    prefix: str = setting("", "Before each value", "Numbers", "such as about", max_length=20)
     locale: str = setting(PAGE_LOCALE, "Written as in", "Numbers", choices=_locale_labels())
 
     @field_validator("locale")
@@ -80,6 +76,24 @@ class NumberOptions(PaletteOptions):
         if locale != PAGE_LOCALE and locale not in LOCALES:
             raise ValueError(f"the locales are {PAGE_LOCALE}, {', '.join(LOCALES)}")
         return locale
+
+
+class NumberOptions(WrittenOptions):
+    """How amounts are written."""
+
+    scale: Literal["as they are", "thousands", "millions", "billions"] = setting(
+        "as they are", "Shown in", "Numbers", "the axis name says so"
+    )
+    unit: str = setting("", "Unit", "Numbers", "£, km, % (0.41 is 41%); empty: as the data has it", max_length=20)
+    prefix: str = setting("", "Before each value", "Numbers", "such as about", max_length=20)
+
+
+class PartOptions(WrittenOptions):
+    """How parts of 100% are written."""
+
+    rounding: Literal["adds up to 100%", "each by itself"] = setting(
+        "adds up to 100%", "Rounding of parts", "Numbers", "33, 33 and 33 become 34, 33 and 33"
+    )
 
 
 class MarkOptions(NumberOptions, NoteOptions):

@@ -6,10 +6,10 @@ from ypsil.core.drawing.scene import Scene
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.stacking import LevelStackOptions, stacked_bars
+from ypsil.core.visuals.stacking import LevelShareOptions, stacked_bars
 
 
-def draw(answer: Answer, options: LevelStackOptions, box: Box, style: HouseStyle) -> Scene:
+def draw(answer: Answer, options: LevelShareOptions, box: Box, style: HouseStyle) -> Scene:
     return stacked_bars(answer, options, box, style, parts=True)
 
 
@@ -19,7 +19,7 @@ VISUAL = Visual(
     purposes=("share of a whole",),
     purpose="how the make-up differs, names in full",
     needs=Needs(measures=(1, 8), split="any", groups=(1, 60), series=(2, 8), parts=True),
-    options=LevelStackOptions,
+    options=LevelShareOptions,
     draw=draw,
     advice=(
         rule(0.2, "time reads from left to right", time=True),

@@ -6,10 +6,10 @@ from ypsil.core.drawing.scene import Scene
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.stacking import StackOptions, stacked_columns
+from ypsil.core.visuals.stacking import ShareOptions, stacked_columns
 
 
-def draw(answer: Answer, options: StackOptions, box: Box, style: HouseStyle) -> Scene:
+def draw(answer: Answer, options: ShareOptions, box: Box, style: HouseStyle) -> Scene:
     return stacked_columns(answer, options, box, style, parts=True)
 
 
@@ -22,7 +22,7 @@ VISUAL = Visual(
     ),
     purpose="how the make-up differs from group to group",
     needs=Needs(measures=(1, 8), split="any", groups=(1, 60), series=(2, 8), parts=True),
-    options=StackOptions,
+    options=ShareOptions,
     draw=draw,
     advice=(
         rule(0.66, "how the make-up shifts over {groups} periods", time=True, groups=(1, 24)),

@@ -9,18 +9,18 @@ from ypsil.core.drawing.arcs import point, sector
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Anchor, Line, Path, Shape, Text
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.figures import format_share
+from ypsil.core.figures import part_texts
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, key_of, mark_title, texts_of
-from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions, setting
+from ypsil.core.visuals.settings import ADDS_UP, NoteOptions, NumberOptions, PartOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import big_number
 
 _NARROW_PX = 300
 
 
-class SliceOptions(NumberOptions, PatternOptions, NoteOptions):
+class SliceOptions(NumberOptions, PartOptions, PatternOptions, NoteOptions):
     shown: Literal["shares", "values", "both"] = setting("shares", "Beside each name", "Numbers")
     emphasis: str = setting("", "Part to stand out", "Colours", "the others are drawn quiet", max_length=300)
 
@@ -31,7 +31,9 @@ def slices(answer: Answer, options: SliceOptions, box: Box, style: HouseStyle, *
     values = [value or 0.0 for value in grid.series[0].values]
     total = sum(values)
     texts = texts_of(values, grid.column, options)
-    beside = [_beside(value / total, text, options) for value, text in zip(values, texts, strict=True)]
+    parts = [value / total for value in values]
+    shares = part_texts(parts, adds_up=options.rounding == ADDS_UP)
+    beside = [_beside(share, text, options) for share, text in zip(shares, texts, strict=True)]
     colours = [_colour(name, index, options, style) for index, name in enumerate(grid.names)]
     font = style.body(LABEL_PX)
     names = [f"{name} {said}" for name, said in zip(grid.names, beside, strict=True)]
@@ -48,10 +50,9 @@ def slices(answer: Answer, options: SliceOptions, box: Box, style: HouseStyle, *
     x, y = box.width / 2, top + max(radius, (box.height - top - foot) / 2)
     angle = 0.0
     labels = []
-    for index, value in enumerate(values):
-        share = value / total
+    for index, share in enumerate(parts):
         stop = angle + 2 * math.pi * share
-        title = mark_title(grid.names[index], texts[index], format_share(share))
+        title = mark_title(grid.names[index], texts[index], shares[index])
         if share > 0:
             outline = sector(x, y, radius * hole, radius, angle, stop)
             shapes.append(Path(outline, fill=colours[index], stroke=style.paper, stroke_width=1.5, title=title))
@@ -66,9 +67,8 @@ def slices(answer: Answer, options: SliceOptions, box: Box, style: HouseStyle, *
     return shapes
 
 
-def _beside(share: float, text: str, options: SliceOptions) -> str:
-    said = format_share(share)
-    return {"shares": said, "values": text, "both": f"{text} ({said})"}[options.shown]
+def _beside(share: str, text: str, options: SliceOptions) -> str:
+    return {"shares": share, "values": text, "both": f"{text} ({share})"}[options.shown]
 
 
 def _colour(name: str, index: int, options: SliceOptions, style: HouseStyle) -> str:

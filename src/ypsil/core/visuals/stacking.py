@@ -8,6 +8,7 @@ from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
 from ypsil.core.drawing.stacks import Span, shares, stack
 from ypsil.core.drawing.ticks import nice_domain
+from ypsil.core.figures import part_texts
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
@@ -22,7 +23,16 @@ from ypsil.core.visuals.frame import (
     value_inside,
 )
 from ypsil.core.visuals.level import level
-from ypsil.core.visuals.settings import AxisOptions, MarkOptions, PatternOptions
+from ypsil.core.visuals.settings import (
+    ADDS_UP,
+    AxisOptions,
+    MarkOptions,
+    NoteOptions,
+    NumberOptions,
+    PartOptions,
+    PatternOptions,
+    setting,
+)
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import names_fit_upright, upright
 
@@ -37,13 +47,42 @@ class StackOptions(AxisOptions, LevelStackOptions):
     """Stacked columns, which can turn into bars."""
 
 
-def stacked_columns(answer: Answer, options: StackOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
+class LevelShareOptions(PartOptions, PatternOptions, NoteOptions):
+    """Bars of 100%."""
+
+    values_on_marks: bool = setting(True, "Values on the marks where they fit", "Marks")
+
+
+class ShareOptions(LevelShareOptions):
+    """Columns of 100%, which can turn into bars."""
+
+    axis_name: bool = setting(True, "Name of the values at the axis", "Axes")
+    reference: float | None = setting(None, "Line at", "Notes", "a target, such as 0.5 for 50%")
+    reference_name: str = setting("", "Name of the line", "Notes", max_length=60)
+
+    def axis(self) -> AxisOptions:
+        """Return the settings of the axis: percentages as they are."""
+        return AxisOptions(
+            decimals=self.decimals,
+            axis_name=self.axis_name,
+            reference=self.reference,
+            reference_name=self.reference_name,
+        )
+
+
+AnyLevelOptions = LevelStackOptions | LevelShareOptions
+
+
+def stacked_columns(
+    answer: Answer, options: StackOptions | ShareOptions, box: Box, style: HouseStyle, *, parts: bool
+) -> Scene:
     """Draw one column a group, its series upon each other; turned where the names do not fit below."""
     grid = grid_of(answer)
     if not names_fit_upright(grid, box, style):
         return stacked_bars(answer, options, box, style, parts=parts)
-    grid, spans, texts = _spans(grid, options, parts=parts)
-    plot = upright(grid, _domain_beside(grid, spans, box, parts=parts), options, box, style)
+    grid, spans, texts = _spans(grid, options)
+    axis = options.axis() if isinstance(options, ShareOptions) else options
+    plot = upright(grid, _domain_beside(grid, spans, box, parts=parts), axis, box, style)
     shapes = list(plot.shapes)
     font = style.body(LABEL_PX - 1, bold=True)
     widest = max(text_width(text, font) for row in texts for text in row)
@@ -64,16 +103,17 @@ def stacked_columns(answer: Answer, options: StackOptions, box: Box, style: Hous
     return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, kind))
 
 
-def stacked_bars(answer: Answer, options: MarkOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
+def stacked_bars(answer: Answer, options: AnyLevelOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
     """Draw one bar a group, its series one after another."""
-    grid, spans, texts = _spans(grid_of(answer), options, parts=parts)
+    grid, spans, texts = _spans(grid_of(answer), options)
     domain = _domain_beside(grid, spans, box, parts=parts)
     foot = 24.0 if box.height >= 150 else 0.0
     plot = level(grid, domain, texts, box, style, rows=1, foot=foot, value_room=False)
     scale = replace(plot.scale, range=(plot.left, box.width - 22))
     shapes: list[Shape] = list(plot.shapes)
+    amounts = options if isinstance(options, NumberOptions) else None
     if foot:
-        shapes += level_axis(domain, grid.column, plot.top, box.height - foot, scale, style, options)
+        shapes += level_axis(domain, grid.column, plot.top, box.height - foot, scale, style, amounts)
     font = plot.value_font
     for number, row in enumerate(spans):
         colour = style.colour(number)
@@ -97,15 +137,20 @@ def as_parts(column: AnswerColumn) -> AnswerColumn:
     return replace(column, unit="%", name=f"Share of {column.name[0].lower()}{column.name[1:]}")
 
 
-def _spans(grid: Grid, options: MarkOptions, *, parts: bool) -> tuple[Grid, list[list[Span | None]], list[list[str]]]:
+def _spans(grid: Grid, options: AnyLevelOptions) -> tuple[Grid, list[list[Span | None]], list[list[str]]]:
     """Return the grid (its unit that of what is drawn), where each value stands, and its text."""
     values = [one.values for one in grid.series]
-    if not parts:
+    if not isinstance(options, PartOptions):
         return grid, stack(values), [texts_of(row, grid.column, options) for row in values]
     made = shares(values)
-    column = as_parts(grid.column)
-    texts = [texts_of(row, column, options) for row in made]
-    return replace(grid, column=column), stack(made), texts
+    return replace(grid, column=as_parts(grid.column)), stack(made), texts_of_parts(made, options)
+
+
+def texts_of_parts(rows: list[list[float | None]], options: PartOptions) -> list[list[str]]:
+    """Return the percentages of parts, those of each group adding up to 100 unless that is not wanted."""
+    adds_up = options.rounding == ADDS_UP
+    groups = [part_texts(group, options.decimals, adds_up=adds_up) for group in zip(*rows, strict=True)]
+    return [list(row) for row in zip(*groups, strict=True)]
 
 
 def _domain_beside(grid: Grid, spans: list[list[Span | None]], box: Box, *, parts: bool) -> tuple[float, float]:
