@@ -6,18 +6,9 @@ from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape, Text
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.across import Across, across_of
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import (
-    LABEL_PX,
-    Across,
-    Grid,
-    across_of,
-    grid_of,
-    mark_colour,
-    on_scale,
-    texts_of,
-    value_range,
-)
+from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_colour, on_scale, texts_of, value_range
 from ypsil.core.visuals.level import Level, level
 from ypsil.core.visuals.settings import BarOptions
 from ypsil.core.visuals.summary import describe

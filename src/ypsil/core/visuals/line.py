@@ -16,6 +16,7 @@ from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.across import across_of, across_room, bands_across, lines_across, with_reference
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import (
     Axis,
@@ -33,17 +34,12 @@ from ypsil.core.visuals.frame import (
     LABEL_PX,
     Grid,
     Series,
-    across_of,
-    across_room,
     axis_name,
     axis_room,
-    bands_across,
-    lines_across,
     mark_title,
     named_axis,
     texts_of,
     value_axis,
-    with_reference,
 )
 from ypsil.core.visuals.settings import AxisOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe, group_name

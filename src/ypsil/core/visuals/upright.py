@@ -10,23 +10,19 @@ from ypsil.core.drawing.scales import BandScale, LinearScale
 from ypsil.core.drawing.scene import Font, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.across import across_of, across_room, bands_across, lines_across, with_reference
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import (
     LABEL_PX,
     Grid,
-    across_of,
-    across_room,
     axis_name,
     axis_room,
-    bands_across,
     full_name,
     group_labels,
     legend,
-    lines_across,
     named_axis,
     short_periods,
     value_axis,
-    with_reference,
 )
 from ypsil.core.visuals.settings import AxisOptions
 
