@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import Any
+from typing import Annotated, Any
 
 import polars as pl
-from pydantic import field_validator
 
 from ypsil.core.drawing.scene import Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
@@ -33,7 +32,7 @@ from ypsil.core.visuals import (
 )
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, facts, fit, rule, unmet
 from ypsil.core.visuals.frame import LABEL_PX, key_of, message_scene
-from ypsil.core.visuals.settings import LineAcrossOptions, PatternOptions, setting
+from ypsil.core.visuals.settings import LineAcrossOptions, PatternOptions, one_of, setting
 from ypsil.core.visuals.summary import describe, group_name
 
 _WIDTH_PX = 110.0
@@ -62,14 +61,9 @@ _BY_THEMSELVES = ("columns", "lines", "histograms", "scatters", "shaded cells", 
 
 
 class MultiplesOptions(LineAcrossOptions, PatternOptions):
-    chart: str = setting(_SUITS, "Each drawn as", "Marks", choices={name: name for name in (_SUITS, *_CHARTS)})
-
-    @field_validator("chart")
-    @classmethod
-    def _known(cls, chart: str) -> str:
-        if chart != _SUITS and chart not in _CHARTS:
-            raise ValueError(f"each is drawn as one of {', '.join((_SUITS, *_CHARTS))}")
-        return chart
+    chart: Annotated[str, one_of((_SUITS, *_CHARTS), "each is drawn as one of")] = setting(
+        _SUITS, "Each drawn as", "Marks", choices={name: name for name in (_SUITS, *_CHARTS)}
+    )
 
 
 def draw(answer: Answer, options: MultiplesOptions, box: Box, style: HouseStyle) -> Scene:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from collections.abc import Collection
+from typing import Annotated, Any, Literal
 
-from pydantic import Field, field_validator
+from pydantic import AfterValidator, Field
 
 from ypsil.core.figures import LOCALES, format_number, locale_name
 from ypsil.core.style.palettes import PALETTES
@@ -27,6 +28,17 @@ def setting(default: Any, title: str, group: Group, description: str = "", **lim
     return Field(default, title=title, description=description, json_schema_extra=extra, **limits)
 
 
+def one_of(choices: Collection[str], said: str) -> AfterValidator:
+    """Return the check that a text is one of these; ``said`` begins what is told of any other."""
+
+    def checked(text: str) -> str:
+        if text not in choices:
+            raise ValueError(f"{said} {', '.join(choices)}")
+        return text
+
+    return AfterValidator(checked)
+
+
 def _locale_labels() -> dict[str, str]:
     written = {code: f"{format_number(1234.5, locale=code)} {locale_name(code)}" for code in LOCALES}
     return {PAGE_LOCALE: "as the page", **written}
@@ -35,20 +47,13 @@ def _locale_labels() -> dict[str, str]:
 class PaletteOptions(Options):
     """Drawings in the colours of a palette."""
 
-    palette: str = setting(
+    palette: Annotated[str, one_of(PALETTES, "the palettes are")] = setting(
         "house",
         "Colours",
         "Colours",
         "each palette is safe for colour-blind readers",
         choices={name: name for name in PALETTES},
     )
-
-    @field_validator("palette")
-    @classmethod
-    def _shipped(cls, palette: str) -> str:
-        if palette not in PALETTES:
-            raise ValueError(f"the palettes are {', '.join(PALETTES)}")
-        return palette
 
 
 class PatternOptions(Options):
@@ -68,14 +73,9 @@ class WrittenOptions(PaletteOptions):
     """How values are written, whatever they are."""
 
     decimals: int | None = setting(None, "Decimals", "Numbers", "as many as needed, unless said", ge=0, le=6)
-    locale: str = setting(PAGE_LOCALE, "Written as in", "Numbers", choices=_locale_labels())
-
-    @field_validator("locale")
-    @classmethod
-    def _known(cls, locale: str) -> str:
-        if locale != PAGE_LOCALE and locale not in LOCALES:
-            raise ValueError(f"the locales are {PAGE_LOCALE}, {', '.join(LOCALES)}")
-        return locale
+    locale: Annotated[str, one_of((PAGE_LOCALE, *LOCALES), "the locales are")] = setting(
+        PAGE_LOCALE, "Written as in", "Numbers", choices=_locale_labels()
+    )
 
 
 class NumberOptions(WrittenOptions):
