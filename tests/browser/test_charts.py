@@ -170,3 +170,43 @@ def test_a_few_numbers_typed_at_the_tile_are_drawn_and_changed_there(author, ser
     page.get_by_role("textbox", name="Title").focus()
     expect(page.get_by_role("alert").filter(has_text="Nothing can be drawn from this")).to_be_visible()
     expect(cell("Row 1, column 4")).to_have_value("none")
+
+
+def test_a_late_margin_neither_closes_a_menu_nor_makes_a_second_step(author, server):
+    page = author
+    open_chart(page, server)
+    colours = page.get_by_label("Colours (each palette")
+    colours.select_option("berry")
+    expect(page.get_by_role("button", name="Give this look to other charts")).to_be_visible()
+    # The margin that belongs to a setting comes while the next thing is already being done in the old one.
+    held = []
+    page.route(re.compile(r"/tiles/[0-9a-f]+/$"), lambda route: held.append(route))
+
+    def let_the_margin_come():
+        while held:
+            held.pop(0).continue_()
+
+    page.get_by_label("Line at the average").check()
+    expect(page.locator("#page")).to_contain_text("Average")
+    page.get_by_role("button", name="Give this look to other charts").click()
+    looks = page.get_by_role("group", name="Give this look to")
+    looks.get_by_role("checkbox").first.check()
+    let_the_margin_come()
+    expect(page.locator("[data-option=average]")).to_have_js_property("defaultChecked", True)
+    expect(looks).to_be_visible()
+    expect(looks.get_by_role("checkbox").first).to_be_checked()
+    page.keyboard.press("Escape")
+    expect(looks).to_be_hidden()
+
+    colours.select_option("sea")
+    expect(page.locator("#page svg path[stroke='#8e1f5b']")).to_have_count(0)
+    page.get_by_label("Line to stand out").fill("Adult")
+    let_the_margin_come()
+    expect(colours.locator("option[selected]")).to_have_attribute("value", "sea")
+    page.get_by_label("Line to stand out").press("Tab")
+    expect(page.locator("#page svg path[stroke='#c9c6d6']")).to_have_count(1)
+    let_the_margin_come()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("#page svg path[stroke='#c9c6d6']")).to_have_count(0)
+    for _ in range(3):
+        page.get_by_role("button", name="Undo").click()

@@ -42,13 +42,17 @@ def apply_edit(report_id: int, author: User, data: Any, base: int) -> Report:
     """Apply an edit made on revision ``base``.
 
     Edits to different things merge; an edit of what was changed since ``base`` raises StaleEdit and changes
-    nothing, EditRefused when the edit itself does not fit.
+    nothing, EditRefused when the edit itself does not fit. One that leaves the report as it is makes no revision:
+    to undo it would show nothing.
     """
     report = Report.objects.select_for_update().get(pk=report_id)
     edit = parse_edit(data)
     if not 0 <= base <= report.revision:
         raise EditRefused("the page is out of step with what is stored", remedy="load the page again")
     _refuse_stale(report, edit, base)
+    before = report.read()
+    if edit.apply(before) == before:
+        return report
     return _log(report, author, "do", edit)
 
 

@@ -14,7 +14,9 @@ export function bindFields({ send }) {
 function sendOption(field, send) {
   const holder = field.closest("[data-options]");
   const options = JSON.parse(holder.dataset.options);
-  options[field.dataset.option] = valueOf(field);
+  const value = valueOf(field);
+  if (options[field.dataset.option] === value) return;
+  options[field.dataset.option] = value;
   holder.dataset.options = JSON.stringify(options);
   send({ type: "change_tile", tile: holder.dataset.of, changes: { options } });
 }

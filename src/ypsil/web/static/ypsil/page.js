@@ -10,6 +10,7 @@ export class PageView {
     Object.assign(this, { page, margin, ladder, url, send });
     this.chosen = null;
     this.waiting = null;
+    this.asked = 0;
     page.addEventListener("click", (event) => {
       const pick = event.target.closest("[data-pick]");
       if (pick) this.choose(pick.closest("[data-tile]").dataset.tile, true);
@@ -59,13 +60,15 @@ export class PageView {
 
   async choose(id, type = false) {
     this.chosen = id;
+    const turn = ++this.asked;
     for (const tile of this.page.querySelectorAll("[data-tile]")) tile.classList.toggle("chosen", tile.dataset.tile === id);
     const tile = this.tile(id);
     if (tile && type && tile.dataset.kind === "text") this.type(tile);
     const address = id ? `${this.url}tiles/${id}/` : `${this.url}margin/`;
     const response = await fetch(address, { headers: { Accept: "text/html" } }).catch(() => null);
     const text = response && response.ok ? await response.text() : null;
-    if (this.chosen !== id) return;
+    // Replies may overtake each other: an older margin would show, and send again, what was settled before.
+    if (turn !== this.asked) return;
     // Numbers that are being typed, or are not kept yet, are never drawn over.
     const typed = this.margin.querySelector("[data-typed]");
     const unfinished = typed && typed.dataset.typed === id && isUnfinished(typed);

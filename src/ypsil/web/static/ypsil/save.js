@@ -7,7 +7,8 @@ export class Saver {
     Object.assign(this, { url, csrf, revision, onPage, onState, onNotice, onRefused });
     this.key = `ypsil-edits:${url}`;
     this.queue = JSON.parse(localStorage.getItem(this.key) || "[]");
-    this.busy = false;
+    this.running = null;
+    this.steps = Promise.resolve();
     if (this.queue.length) this.flush();
   }
 
@@ -21,9 +22,13 @@ export class Saver {
     localStorage.setItem(this.key, JSON.stringify(this.queue));
   }
 
-  async flush() {
-    if (this.busy) return;
-    this.busy = true;
+  // One at a time: whoever asks while it runs waits for the same run.
+  flush() {
+    this.running ??= this.sendAll().finally(() => (this.running = null));
+    return this.running;
+  }
+
+  async sendAll() {
     while (this.queue.length) {
       this.onState("Saving …");
       const entry = this.queue[0];
@@ -41,7 +46,6 @@ export class Saver {
       this.keep();
       this.take(reply, entry);
     }
-    this.busy = false;
   }
 
   take({ status, data }, entry) {
@@ -58,8 +62,13 @@ export class Saver {
     } else this.onRefused();
   }
 
-  // Undo or redo; waits for what is being saved, so that it takes back the right thing.
-  async step(name) {
+  // Undo or redo, one after the other.
+  step(name) {
+    this.steps = this.steps.then(() => this.takeStep(name));
+  }
+
+  // Waits for what is being saved, so that it takes back the right thing.
+  async takeStep(name) {
     await this.flush();
     const reply = await this.post(`${name}/`, {});
     if (reply) this.take(reply, null);
