@@ -60,7 +60,10 @@ CHANGE: dict[str, Entry] = {
                                  "per": [{"column": "Event"}]}, "The year’s programme", {}),
     "timeline": ("programme", {"measures": [{"stat": "min", "column": "Start"}], "per": [{"column": "Event"}]},
                  "When it began", {}),
-    "kpi": ("visits", {"measures": VISITS, "per": MONTHS}, "", {"label": "Visits"}),
+    "kpi": ("visits", {"measures": VISITS, "per": MONTHS}, "", {"label": "Visits", "against": "average"}),
+    "kpi_row": ("visits", {"measures": [*VISITS, _sum("Loans"), COST], "per": MONTHS}, "",
+                {"labels": "Visits; Loans; Cost per visit", "good": "up; up; down", "on_track": "10000; 12000; 6",
+                 "act": "8000; 10000; 7"}),
 }  # fmt: skip
 WHOLE: dict[str, Entry] = {
     "donut": ("visits", {"measures": VISITS, "per": AREAS}, "Visits by area", {}),

@@ -27,34 +27,34 @@ LAST_YEAR = [{"column": "Month", "test": "last", "count": 12, "by": "month"}]
 
 def libraries_report(visits: str, survey: str) -> Report:
     """Return the monthly report of Brackenshire Libraries over its two tables."""
-    figures = [
-        ("Visits", _sum("Visits"), "up"),
-        ("Loans", _sum("Loans"), "up"),
-        ("Events", _sum("Events"), "up"),
-        ("Cost per visit", {"ratio": [_sum("Cost (£)"), _sum("Visits")], "name": "Cost per visit"}, "down"),
-    ]
     headline = Band(
         message="Headline",
         tiles=(
             TextTile(role="title", text="Brackenshire Libraries: how the month went", place=_place(0, 0, 24, 8)),
             TextTile(
                 role="body",
-                text="Nine branches and a book bus. The figures compare the latest month with the one before.",
+                text="Nine branches and a book bus. The figures compare the latest month with the same month a year before.",
                 place=_place(0, 8, 20, 4),
             ),
         ),
     )
+    cost = {"ratio": [_sum("Cost (£)"), _sum("Visits")], "name": "Cost per visit"}
+    reporting = {"stat": "distinct", "column": "Branch"}
     kpis = Band(
         message="The month in four figures",
-        tiles=tuple(
+        tiles=(
             _visual(
                 visits,
-                "kpi",
-                {"measures": [measure], "per": PER_MONTH},
-                _place(6 * index, 0, 6, 17),
-                options={"label": label, "good": good},
-            )
-            for index, (label, measure, good) in enumerate(figures)
+                "kpi_row",
+                {"measures": [_sum("Visits"), _sum("Loans"), _sum("Events"), cost, reporting], "per": PER_MONTH},
+                _place(0, 0, 24, 26),
+                options={
+                    "labels": "Visits; Loans; Events; Cost per visit",
+                    "against": "year before",
+                    "good": "up; up; up; down",
+                    "reporting": "branches reporting",
+                },
+            ),
         ),
     )
     trend = Band(

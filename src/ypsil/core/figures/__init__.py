@@ -11,12 +11,14 @@ from ypsil.core.figures.numbers import (
 )
 from ypsil.core.figures.parts import part_texts, whole_parts
 from ypsil.core.figures.periods import GRAINS, Grain, format_period, period_before, year_before
+from ypsil.core.figures.short import ShortForm, scaled_by, short_form
 from ypsil.core.figures.steps import tick_step
 
 __all__ = [
     "GRAINS",
     "LOCALES",
     "Grain",
+    "ShortForm",
     "current_locale",
     "decimals_for",
     "decimals_kept",
@@ -28,6 +30,8 @@ __all__ = [
     "locale_name",
     "part_texts",
     "period_before",
+    "scaled_by",
+    "short_form",
     "tick_step",
     "whole_parts",
     "written_in",

@@ -23,6 +23,7 @@ from ypsil.core.questions.words import answer_words
 from ypsil.core.tables.model import Column
 
 _MOST_PERIODS = 100_000
+_BASE = "-base"
 _COUNTED = ("count", "distinct", "sum")
 
 
@@ -54,11 +55,22 @@ def answer(
     return Answer(
         sentence(question),
         (*columns_of_groups, *measure_columns(question, known)),
-        result,
+        result.select([*(group.key for group in groups), *_names(question)]),
         base,
         tuple(notes + more),
         is_cut=is_cut,
+        bases=_bases(result),
     )
+
+
+def _names(question: Question) -> list[str]:
+    return [f"measure{index}" for index in range(len(question.measures))]
+
+
+def _bases(result: pl.DataFrame) -> pl.DataFrame | None:
+    """Return how many values the shares and means rest on, under their places among the measures."""
+    names = {name: name.removesuffix(_BASE).removeprefix("measure") for name in result.columns if name.endswith(_BASE)}
+    return result.select(list(names)).rename(names) if names else None
 
 
 def check(columns: tuple[Column, ...], question: Question) -> None:
@@ -147,11 +159,10 @@ def _aggregate_in_order(
     rows: pl.DataFrame, groups: list[Group], question: Question, known: dict[str, Column]
 ) -> tuple[pl.DataFrame, list[AnswerColumn], list[str], bool]:
     """Return the answer's rows, ordered, cut to ``keep`` groups, their columns, notes, and whether groups are gone."""
-    names = [f"measure{index}" for index in range(len(question.measures))]
     keys = [group.key for group in groups]
     result = _aggregate(rows, keys, question.measures, known)
     if not groups:
-        return result.select(names), [], [], False
+        return result, [], [], False
     notes: list[str] = []
     is_cut = False
     ranks: dict[str, list[Any]] = {}
@@ -176,8 +187,7 @@ def _aggregate_in_order(
         ranks[group.key] = members
         columns.append(replace(group.column, ordered=group.column.ordered or is_own))
     result, more = _in_order(result, groups, question, ranks)
-    wanted = keys + names
-    return (result if result.columns == wanted else result.select(wanted)), columns, notes + more, is_cut
+    return result, columns, notes + more, is_cut
 
 
 def _in_order(
@@ -285,6 +295,8 @@ def _aggregate(
             worked_out.append(ratio(*names).alias(name))
         else:
             amounts.append(amount(measure, known, complete).alias(name))
+            if measure.rests_on_values:
+                amounts.append(pl.col(measure.column or "").count().alias(name + _BASE))
     result = rows.group_by(keys).agg(amounts) if keys else rows.select(amounts)
     if worked_out:
         result = result.with_columns(worked_out)

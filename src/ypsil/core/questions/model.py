@@ -75,6 +75,11 @@ class Measure(_Model):
         """Tell whether this is each group's part of a total."""
         return self.stat == "share" and not self.values
 
+    @property
+    def rests_on_values(self) -> bool:
+        """Tell whether this says something about the rows that have a value, so that their number belongs to it."""
+        return self.stat == "mean" or (self.stat == "share" and bool(self.values))
+
     def parts(self) -> Iterator[Measure]:
         """Yield the plain measures this one is made of."""
         if self.ratio is None:
@@ -180,7 +185,7 @@ class Answer:
 
     ``frame`` has a column for each of ``columns``, in their order. An answer of each row of a long table has as
     many, so drawing takes whole columns from it. ``is_cut`` tells that groups are left out, so that what is shown is
-    no whole.
+    no whole. ``bases`` holds, row by row, how many values each share and mean rests on, under the measure's place.
     """
 
     sentence: str
@@ -190,6 +195,7 @@ class Answer:
     notes: tuple[str, ...] = ()
     each_row: bool = False
     is_cut: bool = False
+    bases: pl.DataFrame | None = None
 
     @property
     def height(self) -> int:
@@ -210,6 +216,13 @@ class Answer:
         if index not in self._lists:
             self._lists[index] = self.frame.to_series(index).to_list()
         return self._lists[index]
+
+    def bases_of(self, measure: AnswerColumn) -> list[int] | None:
+        """Return how many values each row of a share or mean rests on; None for any other measure."""
+        name = str(self.of("measure").index(measure))
+        if self.bases is None or name not in self.bases.columns:
+            return None
+        return self.bases[name].fill_null(0).to_list()
 
     @cached_property
     def _lists(self) -> dict[int, list[Any]]:

@@ -15,7 +15,7 @@ from ypsil.core.report.compose import ReportTable
 from ypsil.core.report.document import VisualTile
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
-from ypsil.core.visuals import ranked
+from ypsil.core.visuals import VISUALS, ranked
 from ypsil.core.visuals.base import Purpose
 
 PURPOSES: tuple[Purpose, ...] = get_args(Purpose)
@@ -76,10 +76,12 @@ def _varied(found: list[Suggestion]) -> list[Suggestion]:
 
 def tile_for(key: str, question: Question, visual: str) -> VisualTile:
     """Return a tile with the title (or, for a figure, the label) that the question suggests."""
-    name = short_name(question.measures[0])
-    if visual in ("kpi", "ring"):
-        return VisualTile(table=key, question=question, visual=visual, options={"label": name})
-    return VisualTile(table=key, question=question, visual=visual, title=title_for(question))
+    entry = VISUALS[visual]
+    if entry.is_titled:
+        return VisualTile(table=key, question=question, visual=visual, title=title_for(question))
+    has_label = "label" in entry.options.model_fields
+    options = {"label": short_name(question.measures[0])} if has_label else {}
+    return VisualTile(table=key, question=question, visual=visual, options=options)
 
 
 def short_name(measure: Measure) -> str:

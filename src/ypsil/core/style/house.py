@@ -29,6 +29,7 @@ class HouseStyle(BaseModel):
     quiet: str = "#c9c6d6"
     accent: str = "#14697f"
     rise: str = "#1f7a4d"
+    watch: str = "#8a5a00"
     fall: str = "#b3343f"
     palette: tuple[str, ...] = PALETTES["house"]
 
@@ -39,7 +40,7 @@ class HouseStyle(BaseModel):
             raise ValueError(f"the shipped families are {', '.join(FAMILIES)}")
         return family
 
-    @field_validator("ink", "muted", "paper", "grid", "quiet", "accent", "rise", "fall")
+    @field_validator("ink", "muted", "paper", "grid", "quiet", "accent", "rise", "watch", "fall")
     @classmethod
     def _colour(cls, colour: str) -> str:
         channels(colour)

@@ -135,7 +135,10 @@ class Fit:
 
 @dataclass(frozen=True, slots=True)
 class Visual:
-    """An entry of the registry. ``draw(answer, options, box, style)`` returns the scene."""
+    """An entry of the registry. ``draw(answer, options, box, style)`` returns the scene.
+
+    A drawing that says its own label (``is_titled`` is false) needs no title above it.
+    """
 
     name: str
     label: str
@@ -145,6 +148,7 @@ class Visual:
     options: type[Options]
     draw: Callable[[Answer, Any, Box, HouseStyle], Scene]
     advice: tuple[Rule, ...]
+    is_titled: bool = True
     default_size: tuple[int, int] = (12, 42)  # columns of the page's grid, rows of 8 px
 
 

@@ -137,7 +137,7 @@ def _part(answer: Answer, member: object) -> Answer:
         frame = every.join(frame, on=keys, how="left", maintain_order="left").select(frame.columns)
     kept = tuple(column for column in answer.columns if column is not split)
     # A part of the answer is no whole that shares could be of.
-    return replace(answer, columns=kept, frame=frame, is_cut=True)
+    return replace(answer, columns=kept, frame=frame, is_cut=True, bases=None)
 
 
 def _field(answer: Answer, column: AnswerColumn) -> str:

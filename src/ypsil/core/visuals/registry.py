@@ -22,7 +22,7 @@ from ypsil.core.visuals.base import fit as fit_facts
 from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.note import noted
 from ypsil.core.visuals.patterns import patterned
-from ypsil.core.visuals.settings import PAGE_LOCALE, NoteOptions, NumberOptions, PaletteOptions, PatternOptions
+from ypsil.core.visuals.settings import PAGE_LOCALE, NoteOptions, PaletteOptions, PatternOptions, UnitOptions
 
 
 def _discover() -> dict[str, Visual]:
@@ -82,7 +82,7 @@ def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: Ho
 
 def _drawn(entry: Visual, answer: Answer, chosen: Options, box: Box, style: HouseStyle) -> Scene:
     """Draw with the settings that do not depend on the visual: units, locale, palette, patterns, a note."""
-    if isinstance(chosen, NumberOptions):
+    if isinstance(chosen, UnitOptions):
         answer = _in_unit(answer, chosen)
     if isinstance(chosen, PaletteOptions) and chosen.palette != HOUSE:
         style = style.coloured(chosen.palette)
@@ -95,7 +95,7 @@ def _drawn(entry: Visual, answer: Answer, chosen: Options, box: Box, style: Hous
     return scene
 
 
-def _in_unit(answer: Answer, options: NumberOptions) -> Answer:
+def _in_unit(answer: Answer, options: UnitOptions) -> Answer:
     """Give the measures the unit and the prefix that are set; those with another unit than the first keep theirs."""
     measures = answer.of("measure")
     if not measures or not (options.unit or options.prefix):

@@ -75,5 +75,6 @@ VISUAL = Visual(
     options=RingOptions,
     draw=draw,
     advice=(rule(0.96, "one share of a whole"),),
+    is_titled=False,
     default_size=(6, 34),
 )

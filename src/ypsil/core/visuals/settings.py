@@ -78,14 +78,19 @@ class WrittenOptions(PaletteOptions):
     )
 
 
-class NumberOptions(WrittenOptions):
-    """How amounts are written."""
+class UnitOptions(WrittenOptions):
+    """What amounts are measured in."""
+
+    unit: str = setting("", "Unit", "Numbers", "£, km, % (0.41 is 41%); empty: as the data has it", max_length=20)
+    prefix: str = setting("", "Before each value", "Numbers", "such as about", max_length=20)
+
+
+class NumberOptions(UnitOptions):
+    """How amounts are written along an axis and on marks."""
 
     scale: Literal["as they are", "thousands", "millions", "billions"] = setting(
         "as they are", "Shown in", "Numbers", "the axis name says so"
     )
-    unit: str = setting("", "Unit", "Numbers", "£, km, % (0.41 is 41%); empty: as the data has it", max_length=20)
-    prefix: str = setting("", "Before each value", "Numbers", "such as about", max_length=20)
 
 
 class PartOptions(WrittenOptions):

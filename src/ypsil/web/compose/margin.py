@@ -234,8 +234,7 @@ def _visual_items(tile: VisualTile, answer: Any) -> list[Item]:
     items = []
     for entry, found in every:
         fitting = tile_for(tile.table, tile.question, entry.name)
-        # A figure carries its own label, a chart a title.
-        title = "" if entry.name in ("kpi", "ring") else tile.title or fitting.title
+        title = tile.title or fitting.title if entry.is_titled else ""
         changes = {"visual": entry.name, "options": fitting.options, "title": title}
         edit = json.dumps({"type": "change_tile", "tile": tile.id, "changes": changes})
         faint = found is not None and not found.fits

@@ -27,7 +27,7 @@ from ypsil.web.gather.typed import FILE_NAME
 _MOST_SERIES = 4
 EMPTY_CELLS = [[""] * 2] * 7
 # Charts that say less of a few numbers than they promise.
-_NOT_FIRST = ("kpi", "table", "cloud")
+_NOT_FIRST = ("kpi", "kpi_row", "table", "cloud")
 
 
 def typed_cells(table: Table | None) -> list[list[str]] | None:

@@ -1,0 +1,80 @@
+"""Large numbers written short, all of a row alike: 48.3M beside 0.9M, never 48,300,000 beside 912K."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from babel.numbers import format_compact_decimal
+
+from ypsil.core.figures.locales import current_locale
+from ypsil.core.figures.numbers import NARROW_NO_BREAK_SPACE, NO_BREAK_SPACE, format_number
+
+_FACTORS = (1e12, 1e9, 1e6)
+# From here on a number is hard to take in at a glance.
+_LONG = 1e6
+_LEAST_SHOWN = 0.1
+
+
+@dataclass(frozen=True, slots=True)
+class ShortForm:
+    """What numbers are divided by, what is written behind them for it, and with how many decimals."""
+
+    factor: float = 1.0
+    sign: str = ""
+    decimals: int | None = None
+
+    def text(self, value: float, *, unit: str | None = None, decimals: int | None = None) -> str:
+        """Return a number in this form, in the current locale.
+
+        >>> form = short_form([48_300_000, 912_000])
+        >>> form.text(48_300_000), form.text(912_000), form.text(1_500_000, unit="£")
+        ('48.3M', '0.9M', '£1.5M')
+        """
+        places = self.decimals if decimals is None else decimals
+        if self.factor == 1:
+            return format_number(value, decimals=places, unit=unit)
+        plain = format_number(value / self.factor, decimals=places)
+        # The sign stands right behind the digits, before a unit that follows them.
+        return format_number(value / self.factor, decimals=places, unit=unit).replace(plain, plain + self.sign, 1)
+
+
+def short_form(values: Iterable[float | None]) -> ShortForm:
+    """Return the one form in which all the numbers can be read: short where the largest is long.
+
+    The factor is the largest of a million, a billion and a trillion that still leaves the smallest number at least
+    0.1. Source of the signs: Unicode CLDR, through Babel, in the current locale.
+
+    >>> short_form([9_412, 38]), short_form([48_300_000]).sign, short_form([48_300_000, 20_000]).factor
+    (ShortForm(factor=1.0, sign='', decimals=None), 'M', 1.0)
+    """
+    sizes = [abs(value) for value in values if value and math.isfinite(value)]
+    if not sizes or max(sizes) < _LONG:
+        return ShortForm()
+    for factor in _FACTORS:
+        if max(sizes) >= factor and min(sizes) >= factor * _LEAST_SHOWN:
+            return scaled_by(factor)
+    return ShortForm(decimals=0)
+
+
+def scaled_by(factor: float) -> ShortForm:
+    """Return the form for numbers divided by a power of a thousand, or by less where a language has no sign for it.
+
+    >>> scaled_by(1e3), scaled_by(1)
+    (ShortForm(factor=1000.0, sign='K', decimals=1), ShortForm(factor=1.0, sign='', decimals=None))
+    """
+    while factor > 1:
+        sign = _sign(factor, "short") or _sign(factor, "long")
+        if sign:
+            return ShortForm(factor, sign, 1)
+        factor /= 1000
+    return ShortForm()
+
+
+def _sign(factor: float, length: Literal["short", "long"]) -> str:
+    """Return what the current locale writes behind 1 for a factor; nothing where it writes 1000 of the next lower."""
+    written = str(format_compact_decimal(int(factor), format_type=length, locale=current_locale()))
+    sign = written.removeprefix("1").replace(NARROW_NO_BREAK_SPACE, NO_BREAK_SPACE)
+    return "" if sign[:1].isdigit() else sign
