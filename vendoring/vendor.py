@@ -12,12 +12,16 @@ from pathlib import Path
 
 from fontTools import subset
 from fontTools.merge import Merger, Options
+from fontTools.pens.boundsPen import BoundsPen
+from fontTools.pens.recordingPen import RecordingPen
+from fontTools.svgLib import SVGPath
 from fontTools.ttLib import TTFont
 
 HERE = Path(__file__).parent
 MODULES = HERE / "node_modules"
 ROOT = HERE.parent
 TTF_FOLDER = ROOT / "src/ypsil/core/drawing/fonts"
+ICONS_FILE = ROOT / "src/ypsil/core/drawing/icons.json"
 VENDOR_FOLDER = ROOT / "src/ypsil/web/static/vendor"
 AXE_FOLDER = ROOT / "tests/browser/vendor"
 
@@ -100,6 +104,32 @@ def build_fonts() -> None:
             shutil.copy(MODULES / "@fontsource" / slug / "LICENSE", TTF_FOLDER / f"LICENSE-{slug}.txt")
 
 
+def outline_text(path: RecordingPen) -> str:
+    """Return an outline in SVG path syntax in which every number belongs to a pair, so that it is easy to scale."""
+    letters = {"moveTo": "M", "lineTo": "L", "curveTo": "C", "qCurveTo": "Q", "closePath": "Z", "endPath": ""}
+    return "".join(
+        letters[name] + " ".join(f"{round(value, 3):g}" for point in points for value in point)
+        for name, points in path.value
+    )
+
+
+def build_icons() -> None:
+    """Write the outlines of the listed icons: absolute moves, lines and curves, their bounds, and words to search."""
+    found = {}
+    for line in (HERE / "icons.txt").read_text(encoding="utf-8").splitlines():
+        if line.startswith("#") or not line:
+            continue
+        name, file, words = (part.strip() for part in line.split(":"))
+        outline = SVGPath(MODULES / "bootstrap-icons" / "icons" / f"{file}.svg")
+        path, bounds = RecordingPen(), BoundsPen(None)
+        outline.draw(path)
+        outline.draw(bounds)
+        left, top, right, bottom = (round(value, 3) for value in bounds.bounds)
+        found[name] = {"d": outline_text(path), "bounds": [left, top, right, bottom], "words": words}
+    lines = ",\n".join(f"  {json.dumps(name)}: {json.dumps(icon)}" for name, icon in sorted(found.items()))
+    ICONS_FILE.write_text(f"{{\n{lines}\n}}\n", encoding="utf-8")
+
+
 def copy_scripts() -> None:
     for source, target in SCRIPTS.items():
         text = (MODULES / source).read_text(encoding="utf-8")
@@ -122,5 +152,6 @@ def write_list() -> None:
 
 if __name__ == "__main__":
     build_fonts()
+    build_icons()
     copy_scripts()
     write_list()

@@ -1,5 +1,6 @@
 """Headline numbers: comparisons, states, short forms, bases, and several in a row."""
 
+import itertools
 import statistics
 
 import pytest
@@ -168,7 +169,7 @@ def test_a_row_sets_all_figures_in_one_size_on_one_baseline(box):
     by_row = {}
     for text in figures:
         by_row.setdefault(text.y, []).append(text.x)
-    steps = {round(right - left, 3) for xs in by_row.values() for left, right in zip(xs, xs[1:], strict=False)}
+    steps = {round(right - left, 3) for xs in by_row.values() for left, right in itertools.pairwise(xs)}
     assert len(steps) <= 1
     assert len({len(xs) for xs in by_row.values()}) == 1
 

@@ -19,6 +19,7 @@ COUNT = [{"stat": "count"}]
 COST = {"ratio": [_sum("Cost (£)"), _sum("Visits")], "name": "Cost per visit"}
 MONTHS = [{"column": "Month", "by": "month"}]
 QUARTERS = [{"column": "Month", "by": "quarter"}]
+RECOMMEND = {"measures": [{"stat": "share", "column": "Would recommend", "values": ["Yes"]}]}
 BRANCHES = [{"column": "Branch"}]
 AREAS = [{"column": "Area"}]
 EACH = [{"column": "Branch", "by": "row"}]
@@ -68,8 +69,18 @@ CHANGE: dict[str, Entry] = {
 WHOLE: dict[str, Entry] = {
     "donut": ("visits", {"measures": VISITS, "per": AREAS}, "Visits by area", {}),
     "pie": ("visits", {"measures": VISITS, "per": AREAS}, "Visits by area, as slices", {}),
-    "ring": ("survey", {"measures": [{"stat": "share", "column": "Would recommend", "values": ["Yes"]}]}, "",
-             {"label": "would recommend their library"}),
+    "ring": ("survey", RECOMMEND, "", {"label": "would recommend their library"}),
+    "gauge": ("survey", RECOMMEND, "", {"label": "would recommend their library", "mark": 0.75, "mark_name": "Target",
+                                        "on_track": 0.7, "act": 0.5}),
+    "percent_bar": ("survey", RECOMMEND | {"per": [{"column": "Age"}]}, "", {"label": "Would recommend their library"}),
+    "percent_grid": ("survey", RECOMMEND, "", {"label": "would recommend their library", "colour": "third"}),
+    "icon_row": ("survey", RECOMMEND, "", {"label": "would recommend their library", "icon": "book"}),
+    "filled_icon": ("survey", RECOMMEND, "", {"label": "would recommend their library", "icon": "heart",
+                                              "colour": "fourth"}),
+    "filled_numerals": ("survey", RECOMMEND, "", {"label": "would recommend their library"}),
+    "share_strip": ("survey", {"measures": COUNT, "per": [{"column": "Rating"}]}, "", {"label": "Rating"}),
+    "part_of_part": ("visits", {"measures": VISITS, "per": [KIND, {"column": "Area"}]}, "Children, and where they come",
+                     {"part": "Child", "inner": "Coast"}),
     "treemap": ("visits", {"measures": VISITS, "per": [*AREAS, *BRANCHES]}, "Branches within areas", {}),
     "icicle": ("visits", {"measures": VISITS, "per": [*AREAS, *BRANCHES]}, "Branches within areas, in columns", {}),
     "stacked_bar": ("visits", {"measures": VISITS, "per": BRANCHES, "split": KIND}, "Who visits which branch", {}),

@@ -33,7 +33,7 @@ def libraries_report(visits: str, survey: str) -> Report:
             TextTile(role="title", text="Brackenshire Libraries: how the month went", place=_place(0, 0, 24, 8)),
             TextTile(
                 role="body",
-                text="Nine branches and a book bus. The figures compare the latest month with the same month a year before.",
+                text="Nine branches and a book bus. Each figure stands beside that of the same month a year before.",
                 place=_place(0, 8, 20, 4),
             ),
         ),

@@ -40,6 +40,15 @@ class Hatch:
     ink: str
 
 
+@dataclass(frozen=True, slots=True)
+class Part:
+    """Only a part of a shape's extent (0 to 1) has its fill, from the bottom or from the left; the rest has another."""
+
+    extent: float
+    rest: str
+    axis: Literal["up", "right"] = "up"
+
+
 # Shapes are not frozen, though nothing changes one: making a frozen object takes three times as long, and a drawing
 # has hundreds.
 @dataclass(slots=True)
@@ -87,6 +96,7 @@ class Path:
     opacity: float = 1
     dash: str = ""
     hatch: Hatch | None = None
+    part: Part | None = None
 
     def moved(self, x: float, y: float) -> Path:
         return replace(self, x=self.x + x, y=self.y + y)

@@ -8,7 +8,7 @@ from functools import lru_cache
 from html import escape
 
 from ypsil.core.drawing.faces import chain
-from ypsil.core.drawing.hatching import Patterns
+from ypsil.core.drawing.fills import Fills
 from ypsil.core.drawing.measure import runs
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 
@@ -41,10 +41,10 @@ def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> st
 
 
 def scene_markup(scene: Scene, prefix: str = "") -> str:
-    """Return the shapes of a scene as SVG elements; ``prefix`` makes the ids of their patterns unique on a page."""
-    patterns = Patterns(prefix)
-    shapes = "".join([_WRITERS[type(shape)](shape, patterns) for shape in scene.shapes])
-    return patterns.definitions() + shapes
+    """Return the shapes of a scene as SVG elements; ``prefix`` makes the ids of their fills unique on a page."""
+    fills = Fills(prefix)
+    shapes = "".join([_WRITERS[type(shape)](shape, fills) for shape in scene.shapes])
+    return fills.definitions() + shapes
 
 
 def escaped(text: str, *, quote: bool = True) -> str:
@@ -76,7 +76,7 @@ def _font(font: Font) -> str:
     return f' font-family="{font_family(font.family)}" font-size="{number(font.size)}"{weight}'
 
 
-def _text(shape: Text, _: Patterns) -> str:
+def _text(shape: Text, _: Fills) -> str:
     anchor = f' text-anchor="{shape.anchor}"' if shape.anchor != "start" else ""
     title = f"<title>{escaped(shape.title)}</title>" if shape.title else ""
     return (
@@ -98,16 +98,16 @@ def _letters(text: Text) -> str:
     )
 
 
-def _rect(shape: Rect, patterns: Patterns) -> str:
+def _rect(shape: Rect, fills: Fills) -> str:
     radius = f' rx="{number(shape.radius)}"' if shape.radius else ""
     return (
         f'<rect x="{number(shape.x)}" y="{number(shape.y)}" width="{number(shape.width)}" '
-        f'height="{number(shape.height)}"{radius} fill="{patterns.fill(shape)}"{_opacity(shape.opacity)}'
+        f'height="{number(shape.height)}"{radius} fill="{fills.fill(shape)}"{_opacity(shape.opacity)}'
         f"{_closed(shape, 'rect')}"
     )
 
 
-def _line(shape: Line, _: Patterns) -> str:
+def _line(shape: Line, _: Fills) -> str:
     return (
         f'<line x1="{number(shape.x1)}" y1="{number(shape.y1)}" x2="{number(shape.x2)}" '
         f'y2="{number(shape.y2)}" stroke="{shape.stroke}" stroke-width="{number(shape.stroke_width)}"'
@@ -115,14 +115,14 @@ def _line(shape: Line, _: Patterns) -> str:
     )
 
 
-def _path(shape: Path, patterns: Patterns) -> str:
+def _path(shape: Path, fills: Fills) -> str:
     stroke = ""
     if shape.stroke != "none":
         width = number(shape.stroke_width)
         stroke = f' stroke="{shape.stroke}" stroke-width="{width}" stroke-linejoin="round"'
     moved = f' transform="translate({number(shape.x)} {number(shape.y)})"' if shape.x or shape.y else ""
     return (
-        f'<path d="{shape.d}" fill="{patterns.fill(shape)}"{stroke}{_dash(shape.dash)}{_opacity(shape.opacity)}{moved}'
+        f'<path d="{shape.d}" fill="{fills.fill(shape)}"{stroke}{_dash(shape.dash)}{_opacity(shape.opacity)}{moved}'
         f"{_closed(shape, 'path')}"
     )
 

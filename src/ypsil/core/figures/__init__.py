@@ -1,5 +1,6 @@
 """How numbers, amounts and periods are written: rounding, units, CLDR number and date formats."""
 
+from ypsil.core.figures.in_words import share_in_words
 from ypsil.core.figures.locales import LOCALES, current_locale, locale_name, written_in
 from ypsil.core.figures.numbers import (
     decimals_for,
@@ -31,6 +32,7 @@ __all__ = [
     "part_texts",
     "period_before",
     "scaled_by",
+    "share_in_words",
     "short_form",
     "tick_step",
     "whole_parts",

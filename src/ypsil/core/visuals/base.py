@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.figures import Grain
-from ypsil.core.questions.model import Answer
+from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 
 Purpose = Literal[
@@ -62,6 +62,7 @@ class Facts:
     numbers: bool
     moments: bool
     share: bool
+    percent: bool
     negative: bool
     parts: bool
     one_unit: bool
@@ -73,7 +74,7 @@ class Needs:
 
     ``split_measures`` is how many measures a split answer may have; ``ordered`` tells that the groups must have an
     order, ``negative`` that negative values can be shown, ``parts`` that the values must be parts of one whole,
-    ``moments`` that the values are dates.
+    ``moments`` that the values are dates, ``shares`` that they are percentages from 0 to 100, ``percentages`` any.
     """
 
     measures: tuple[float, float] = (1, 1)
@@ -88,6 +89,7 @@ class Needs:
     negative: bool = True
     parts: bool = False
     shares: bool = False
+    percentages: bool = False
     one_unit: bool = True
     ordered: bool = False
     split_measures: int = 1
@@ -177,10 +179,20 @@ def facts(answer: Answer) -> Facts:
         classes=first is not None and bool(first.edges),
         numbers=bool(present),
         moments=bool(columns) and all(column.dtype.is_temporal() for column in columns),
-        share=measures[0].unit == "%" and min(lows, default=0) >= 0 and max(highs, default=0) <= 1,
+        share=is_percent(measures, lows, highs) and min(lows, default=0) >= 0 and max(highs, default=0) <= 1,
+        percent=is_percent(measures, lows, highs),
         negative=min(lows, default=0) < 0,
         parts=all(column.adds_up for column in measures) and min(lows, default=0) >= 0 and max(highs, default=0) > 0,
         one_unit=len({column.unit for column in measures}) <= 1,
+    )
+
+
+def is_percent(measures: Sequence[AnswerColumn], lows: Sequence[float], highs: Sequence[float]) -> bool:
+    """Tell whether all measures are percentages: by their unit, or as ratios and means between 0 and 1 without one."""
+    is_within = min(lows, default=0) >= 0 and max(highs, default=0) <= 1
+    return bool(measures) and all(
+        one.unit == "%" or (one.unit is None and not one.adds_up and one.kind == "number" and is_within)
+        for one in measures
     )
 
 
@@ -223,6 +235,7 @@ def unmet(needs: Needs, given: Facts) -> str:
         (not needs.negative and given.negative, "it shows amounts, and these include negative values"),
         (needs.parts and not given.parts, "it needs parts of one whole, such as sums or counts"),
         (needs.shares and not given.share, "it needs a share, from 0% to 100%"),
+        (needs.percentages and not given.percent, "it needs a percentage"),
     )
     return next((reason for unfit, reason in rules if unfit), "")
 

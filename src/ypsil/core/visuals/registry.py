@@ -1,4 +1,4 @@
-"""The registry: every module of this folder that has a VISUAL. Adding a visual touches no other file."""
+"""The registry: every module in or below this folder that has a VISUAL. Adding a visual touches no other file."""
 
 from __future__ import annotations
 
@@ -27,9 +27,10 @@ from ypsil.core.visuals.settings import PAGE_LOCALE, NoteOptions, PaletteOptions
 
 def _discover() -> dict[str, Visual]:
     found: dict[str, Visual] = {}
-    for module in pkgutil.iter_modules([str(Path(__file__).parent)]):
-        if module.name != "registry":
-            entry = getattr(importlib.import_module(f"ypsil.core.visuals.{module.name}"), "VISUAL", None)
+    rooms = "ypsil.core.visuals."
+    for module in pkgutil.walk_packages([str(Path(__file__).parent)], rooms):
+        if module.name != __name__:
+            entry = getattr(importlib.import_module(module.name), "VISUAL", None)
             if isinstance(entry, Visual):
                 found[entry.name] = entry
     return dict(sorted(found.items()))

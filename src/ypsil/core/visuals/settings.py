@@ -19,10 +19,13 @@ ADDS_UP = "adds up to 100%"
 def setting(default: Any, title: str, group: Group, description: str = "", **limits: Any) -> Any:
     """Declare a setting with its name on the screen and the group it stands in.
 
-    ``choices`` names the values of a text, each with what readers see of it.
+    ``choices`` names the values of a text, each with what readers see of it; ``shows`` says what is chosen from by
+    its looks (``icon``).
     """
     choices: dict[str, str] = limits.pop("choices", {})
     extra: dict[str, Any] = {"group": group}
+    if "shows" in limits:
+        extra["shows"] = limits.pop("shows")
     if choices:
         extra |= {"enum": list(choices), "labels": list(choices.values())}
     return Field(default, title=title, description=description, json_schema_extra=extra, **limits)

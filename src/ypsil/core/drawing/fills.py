@@ -1,8 +1,8 @@
-"""Hatched fills as SVG patterns: strokes in a square of 8 px that repeats."""
+"""Fills of more than one colour: hatches (strokes in a square of 8 px that repeats), and shapes filled in part."""
 
 from __future__ import annotations
 
-from ypsil.core.drawing.scene import Hatch, Path, Rect
+from ypsil.core.drawing.scene import Hatch, Part, Path, Rect
 
 _SIZE_PX = 8
 # Strokes at a slant go on in the next square.
@@ -17,15 +17,21 @@ _STROKES = {
 }
 
 
-class Patterns:
-    """The patterns that the shapes of one drawing are filled with; ``prefix`` makes their ids unique on a page."""
+class Fills:
+    """The fills of more than one colour in one drawing; ``prefix`` makes their ids unique on a page."""
 
     def __init__(self, prefix: str) -> None:
         self._prefix = prefix or "scene"
         self._found: dict[str, str] = {}
 
     def fill(self, shape: Rect | Path) -> str:
-        """Return what a shape is filled with: its colour, or the pattern in it."""
+        """Return what a shape is filled with: its colour, or the definition of more than one."""
+        if isinstance(shape, Path) and shape.part is not None:
+            part = shape.part
+            rest = part.rest.removeprefix("#")
+            name = f"{self._prefix}-{part.axis}-{_number(part.extent)}-{shape.fill.removeprefix('#')}-{rest}"
+            self._found[name] = _step(name, part, shape.fill)
+            return f"url(#{name})"
         if shape.hatch is None:
             return shape.fill
         name = f"{self._prefix}-{shape.hatch.kind}-{shape.fill.removeprefix('#')}"
@@ -33,7 +39,7 @@ class Patterns:
         return f"url(#{name})"
 
     def definitions(self) -> str:
-        """Return the patterns that were asked for, as SVG."""
+        """Return the fills that were asked for, as SVG."""
         return f"<defs>{''.join(self._found.values())}</defs>" if self._found else ""
 
 
@@ -45,3 +51,17 @@ def _pattern(name: str, hatch: Hatch, fill: str) -> str:
         f'<path d="{strokes}" fill="none" stroke="{hatch.ink}" stroke-width="{width}" stroke-linecap="round"/>'
         "</pattern>"
     )
+
+
+def _step(name: str, part: Part, fill: str) -> str:
+    """A gradient over the shape's bounds that changes its colour at once."""
+    ends = 'x1="0" y1="1" x2="0" y2="0"' if part.axis == "up" else 'x1="0" y1="0" x2="1" y2="0"'
+    at = _number(part.extent)
+    return (
+        f'<linearGradient id="{name}" {ends}><stop offset="{at}" stop-color="{fill}"/>'
+        f'<stop offset="{at}" stop-color="{part.rest}"/></linearGradient>'
+    )
+
+
+def _number(extent: float) -> str:
+    return f"{min(1.0, max(0.0, extent)):.4g}"

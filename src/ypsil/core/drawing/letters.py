@@ -1,0 +1,74 @@
+"""Text as outlines, for letters that are filled in part."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+import uharfbuzz
+
+from ypsil.core.drawing.faces import face
+from ypsil.core.drawing.measure import runs
+from ypsil.core.drawing.scene import Font
+from ypsil.core.drawing.svg import number as px
+
+Bounds = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Letters:
+    """The outline of one line of text in SVG path syntax, its baseline starting at 0, 0, and what it covers in px."""
+
+    d: str
+    bounds: Bounds
+
+
+class _Pen:
+    """Writes the glyphs of a font, whose y grows upwards, into one outline."""
+
+    def __init__(self, scale: float) -> None:
+        self.scale, self.x, self.parts, self.points = scale, 0.0, list[str](), list[tuple[float, float]]()
+
+    def _add(self, letter: str, *points: tuple[float, float]) -> None:
+        placed = [(self.x + x * self.scale, -y * self.scale) for x, y in points]
+        self.points += placed
+        self.parts.append(letter + " ".join(f"{px(x)} {px(y)}" for x, y in placed))
+
+    def moveTo(self, point: tuple[float, float]) -> None:  # noqa: N802 (the pen protocol of fontTools)
+        self._add("M", point)
+
+    def lineTo(self, point: tuple[float, float]) -> None:  # noqa: N802
+        self._add("L", point)
+
+    def qCurveTo(self, *points: tuple[float, float]) -> None:  # noqa: N802
+        self._add("Q", *points)
+
+    def curveTo(self, *points: tuple[float, float]) -> None:  # noqa: N802
+        self._add("C", *points)
+
+    def closePath(self) -> None:  # noqa: N802
+        self.parts.append("Z")
+
+
+@lru_cache(maxsize=256)
+def letters(text: str, font: Font) -> Letters:
+    """Return text as it is set with the shipped fonts; the bounds are those of the control points.
+
+    >>> left, top, right, bottom = letters("7", Font("Noto Sans", 100)).bounds
+    >>> round(bottom), round(-top)
+    (0, 71)
+    """
+    pen: Any = _Pen(0)
+    for run, family in runs(text, font.family, font.weight):
+        run_face = face(family, font.weight)
+        pen.scale = font.size / run_face.units_per_em
+        buffer = uharfbuzz.Buffer()
+        buffer.add_str(run)
+        buffer.guess_segment_properties()
+        uharfbuzz.shape(run_face.font, buffer)
+        for info, position in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+            run_face.font.draw_glyph_with_pen(info.codepoint, pen)
+            pen.x += position.x_advance * pen.scale
+    xs, ys = ([point[axis] for point in pen.points] or [0.0] for axis in (0, 1))
+    return Letters("".join(pen.parts), (min(xs), min(ys), max(xs), max(ys)))

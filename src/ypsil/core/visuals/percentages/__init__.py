@@ -1,0 +1,1 @@
+"""Percentage figures: one share, or a few at one scale, shown big."""

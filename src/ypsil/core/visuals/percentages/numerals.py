@@ -1,0 +1,61 @@
+"""Filled numerals: a share as its own digits, filled to that part of their area."""
+
+from __future__ import annotations
+
+from ypsil.core.drawing.contours import level
+from ypsil.core.drawing.letters import Letters, letters
+from ypsil.core.drawing.scene import Part, Path, Scene, Shape
+from ypsil.core.questions.model import Answer
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.base import Box, Visual, rule
+from ypsil.core.visuals.percentages.cells import Form, draw_percentages
+from ypsil.core.visuals.percentages.shown import NEEDS, PercentOptions, Shown, colour, shown
+
+_SIZE_PX = 100.0
+_EDGE_PX = 1.5
+
+
+class NumeralOptions(PercentOptions):
+    pass
+
+
+def draw(answer: Answer, options: NumeralOptions, box: Box, style: HouseStyle) -> Scene:
+    """Draw each share in digits of one size, filled from the bottom by area, with an edge around the rest."""
+    found = shown(answer, options)
+    font = style.heading(_SIZE_PX)
+    widest, highest = (max(_extent(letters(one.text, font), axis) for one in found) for axis in (0, 1))
+
+    def numerals(one: Shown, width: float, height: float) -> list[Shape]:
+        size = _SIZE_PX * min((width - 2 * _EDGE_PX) / widest, (height - 2 * _EDGE_PX) / highest)
+        outline = letters(one.text, font.sized(round(size, 2)))
+        left, _, _, bottom = outline.bounds
+        fill = colour(options, style)
+        part = Part(level(outline.d, one.share, "up"), style.grid)
+        x = (width - _extent(outline, 0)) / 2 - left
+        y = height - _EDGE_PX - bottom
+        # The edge lies below, so that what overlaps within a letter is covered.
+        edge = Path(outline.d, stroke=fill, stroke_width=2 * _EDGE_PX, x=x, y=y)
+        return [edge, Path(outline.d, fill=fill, x=x, y=y, part=part)]
+
+    return draw_percentages(answer, found, options, box, style, Form(widest / highest), numerals)
+
+
+def _extent(outline: Letters, axis: int) -> float:
+    return max(1.0, outline.bounds[axis + 2] - outline.bounds[axis])
+
+
+VISUAL = Visual(
+    name="filled_numerals",
+    label="Filled numerals",
+    purposes=("share of a whole",),
+    purpose="a share as its own digits, filled",
+    needs=NEEDS,
+    options=NumeralOptions,
+    draw=draw,
+    advice=(
+        rule(0.66, "the number itself, filled to its share", measures=(1, 1), per=(0, 0)),
+        rule(0.28, "the numbers themselves, filled to their shares"),
+    ),
+    is_titled=False,
+    default_size=(8, 26),
+)
