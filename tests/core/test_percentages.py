@@ -190,7 +190,7 @@ def test_ratios_without_a_unit_are_shares_too():
 
 
 def test_an_unknown_icon_is_refused_with_those_its_words_find():
-    with pytest.raises(DrawingRefused, match="there is no icon “reader”; there are: .*person"):
+    with pytest.raises(DrawingRefused, match=r"there is no icon “reader”; there are: .*person"):
         drawn("icon_row", icon="reader")
 
 
@@ -273,7 +273,8 @@ SETTINGS = {
     "filled_icon": COMMON | {"icon": "book", "filled_from": "left"},
     "filled_numerals": COMMON,
     "share_strip": {
-        "palette": "sea", "decimals": 2, "rounding": "each by itself", "patterns": True, "label": "People", "thickness": 20,
+        "palette": "sea", "decimals": 2, "rounding": "each by itself", "patterns": True, "label": "People",
+        "thickness": 20,
     },
     "part_of_part": {
         "palette": "sea", "decimals": 2, "part": "Yes", "inner": "e-book", "label": "come", "inner_label": "read",
