@@ -112,3 +112,10 @@ def author(page: Page, server: str) -> Page:
 def editor_is_ready(page: Page) -> None:
     """The margin is filled by the page's script, which is then listening."""
     expect(page.get_by_role("heading", name="This report")).to_be_visible()
+
+
+def undo(page: Page, times: int = 1) -> None:
+    """Undo as often, each time until the server has done it: a page that is left takes no more steps."""
+    for _ in range(times):
+        with page.expect_response("**/undo/"):
+            page.get_by_role("button", name="Undo").click()

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready
+from tests.browser.conftest import editor_is_ready, undo
 
 
 def open_chart(page, server):
@@ -27,9 +27,9 @@ def test_a_setting_redraws_the_chart_and_is_undone(author, server):
     page.get_by_label("Line to stand out").fill("Adult")
     page.get_by_label("Line to stand out").press("Tab")
     expect(quiet_lines(page)).to_have_count(1)
-    page.get_by_role("button", name="Undo").click()
+    undo(page)
     expect(quiet_lines(page)).to_have_count(0)
-    page.get_by_role("button", name="Undo").click()
+    undo(page)
     expect(page.locator("#page")).not_to_contain_text("Average")
 
 
@@ -43,7 +43,7 @@ def test_a_condition_is_typed_into_the_sentence_by_keyboard(author, server):
     expect(page.locator(".sentence .word").nth(6)).to_have_text("is at least")
     expect(page.locator(".sentence .word").nth(7)).to_have_text("2026-01-01")
     expect(page.locator("table.data tbody tr").first).to_contain_text("Jan 2026")
-    page.get_by_role("button", name="Undo").click()
+    undo(page)
     expect(page.locator(".sentence .word")).to_have_count(6)
 
 
@@ -53,7 +53,7 @@ def test_what_is_done_along_the_months_is_chosen_in_the_sentence(author, server)
     page.get_by_role("button", name="as a running total, change …").click()
     page.get_by_role("button", name="3-month moving average", exact=True).click()
     expect(page.locator(".sentence .word").first).to_have_text("3-month moving average of")
-    page.get_by_role("button", name="Undo").click()
+    undo(page)
     expect(page.locator(".sentence .word").first).to_have_text("total")
 
 
@@ -68,10 +68,10 @@ def test_a_look_is_given_to_several_charts_at_once_and_taken_back_at_once(author
     looks.get_by_role("button", name="Give it").click()
     bars = page.locator("#page svg rect[fill='#8e1f5b']")
     expect(bars.nth(3)).to_be_visible()
-    page.get_by_role("button", name="Undo").click()
+    undo(page)
     expect(page.locator("#page svg path[stroke='#8e1f5b']")).to_have_count(1)
     expect(bars.nth(30)).to_have_count(0)
-    page.get_by_role("button", name="Undo").click()
+    undo(page)
     expect(page.locator("#page svg [stroke='#8e1f5b']")).to_have_count(0)
 
 
@@ -80,7 +80,7 @@ def test_numbers_are_written_as_in_another_country(author, server):
     open_chart(page, server)
     page.get_by_label("Written as in").select_option(label="1.234,5 Deutsch (Deutschland)")
     expect(page.locator("#page")).to_contain_text("8.000")
-    page.get_by_role("button", name="Undo").click()
+    undo(page)
     expect(page.locator("#page")).not_to_contain_text("8.000")
 
 
@@ -99,8 +99,7 @@ def test_what_is_typed_while_an_earlier_setting_is_being_saved_stays(author, ser
     page.keyboard.press("Tab")
     expect(page.locator("[data-option=band_name]")).to_have_js_property("defaultValue", "Usual")
     expect(page.locator("#page")).to_contain_text("Target")
-    for _ in range(3):
-        page.get_by_role("button", name="Undo").click()
+    undo(page, 3)
 
 
 def test_a_note_is_written_at_a_mark_and_said_when_its_mark_is_gone(author, server):
@@ -113,8 +112,7 @@ def test_a_note_is_written_at_a_mark_and_said_when_its_mark_is_gone(author, serv
     page.get_by_label("Note at").fill("Jan 1999")
     page.get_by_label("Note at").press("Tab")
     expect(page.locator("#margin .problem")).to_contain_text("The note about “Jan 1999” is not shown")
-    for _ in range(3):
-        page.get_by_role("button", name="Undo").click()
+    undo(page, 3)
     expect(page.locator("#page")).to_contain_text("The summer reading game")
 
 
@@ -210,7 +208,30 @@ def test_a_late_margin_neither_closes_a_menu_nor_makes_a_second_step(author, ser
     page.get_by_label("Line to stand out").press("Tab")
     expect(quiet_lines(page)).to_have_count(1)
     let_the_margin_come()
-    page.get_by_role("button", name="Undo").click()
+    undo(page)
     expect(quiet_lines(page)).to_have_count(0)
-    for _ in range(3):
-        page.get_by_role("button", name="Undo").click()
+    undo(page, 3)
+
+
+def test_a_field_that_is_entered_before_the_margin_is_drawn_anew_takes_what_is_typed(author, server):
+    page = author
+    open_chart(page, server)
+    held = []
+    margin = re.compile(r"/tiles/[0-9a-f]+/$")
+    page.route(margin, lambda route: held.append(route))
+    page.get_by_label("Line at the average").check()
+    expect(page.locator("#page")).to_contain_text("Average")
+    name = page.get_by_label("Name of the line")
+    name.click()
+    expect(name).to_be_focused()
+    for route in held:
+        route.continue_()
+    page.unroute(margin)
+    expect(page.locator("[data-option=average]")).to_have_js_property("defaultChecked", True)
+    expect(name).to_be_focused()
+    page.keyboard.type("Limit")
+    expect(name).to_have_value("Limit")
+    page.get_by_label("Line at the average").focus()
+    expect(page.locator("[data-option=reference_name]")).to_have_js_property("defaultValue", "Limit")
+    undo(page, 2)
+    expect(page.locator("#page")).not_to_contain_text("Average")

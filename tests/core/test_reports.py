@@ -44,6 +44,7 @@ EDITS = [
     {"type": "remove_tile", "tile": "x1"},
     {"type": "change_tile", "tile": "c1", "changes": {"visual": "line", "title": "Trend"}},
     {"type": "change_looks", "options": {"c1": {"decimals": 1}}},
+    {"type": "set_options", "tile": "c1", "options": {"decimals": 1, "average": True}},
 ]
 
 
@@ -75,6 +76,8 @@ def test_an_edit_names_what_it_touches(data):
         ({"type": "change_tile", "tile": "c1", "changes": {"question": {"measures": []}}}, "question"),
         ({"type": "change_looks", "options": {"c1": {"decimals": 99}}}, "decimals"),
         ({"type": "change_looks", "options": {"x9": {"decimals": 1}}}, "no longer there"),
+        ({"type": "set_options", "tile": "c1", "options": {"decimals": 99}}, "decimals"),
+        ({"type": "set_options", "tile": "t1", "options": {"decimals": 1}}, "no longer there"),
         ({"type": "rename", "title": ""}, "title"),
         ("words", ""),
     ],
@@ -241,3 +244,12 @@ def test_the_schemas_in_the_docs_are_those_of_the_models():
     folder = Path(__file__).parents[2] / "docs/formats"
     for name, schema in schemas().items():
         assert json.loads((folder / name).read_text()) == json.loads(json.dumps(schema)), f"run `make schemas`: {name}"
+
+
+def test_an_option_is_set_beside_those_that_are_set_already():
+    first = parse_edit({"type": "set_options", "tile": "c1", "options": {"decimals": 2}})
+    second = parse_edit({"type": "set_options", "tile": "c1", "options": {"average": True}})
+    once = first.apply(REPORT)
+    both = second.apply(once)
+    assert both.tile("c1").options == REPORT.tile("c1").options | {"decimals": 2, "average": True}
+    assert second.inverse(once).apply(both) == once

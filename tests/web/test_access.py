@@ -10,7 +10,7 @@ from ypsil.web.gather.models import Arrival
 from ypsil.web.publish.services import publication_of
 
 OPEN = {"sign-in", "sign-out", "sign-up"}
-OWN_DESK = {"desk", "new-table", "new-report"}
+OWN_DESK = {"desk", "new-table", "new-report", "icons"}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "typed-start",

@@ -9,6 +9,7 @@ from pathlib import Path as File
 
 from ypsil.core.drawing.contours import mapped
 from ypsil.core.drawing.scene import Path
+from ypsil.core.drawing.svg import number as px
 
 _FILE = File(__file__).with_name("icons.json")
 
@@ -27,6 +28,12 @@ class Icon:
         """How wide it is for its height."""
         left, top, right, bottom = self.bounds
         return (right - left) / (bottom - top)
+
+    @property
+    def view_box(self) -> str:
+        """Its bounds as an SVG viewBox."""
+        left, top, right, bottom = self.bounds
+        return f"{px(left)} {px(top)} {px(right - left)} {px(bottom - top)}"
 
 
 @cache

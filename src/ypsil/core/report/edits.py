@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from ypsil.core.errors import DrawingRefused, EditRefused
-from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, Tile, VisualTile
+from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, Tile, VisualTile, new_id
 from ypsil.core.report.grid import next_free_place
 from ypsil.core.visuals import checked_options, visual
 
@@ -167,6 +167,33 @@ class ChangeTile(_Edit):
         return ChangeTile(tile=self.tile, changes={name: before[name] for name in self.changes if name in before})
 
 
+class SetOptions(_Edit):
+    """Set some options of a tile's visual and leave the others as they are; ``unset`` gives up those that were set."""
+
+    type: Literal["set_options"] = "set_options"
+    tile: str
+    options: dict[str, Any] = Field(default_factory=dict)
+    unset: tuple[str, ...] = ()
+
+    def touches(self) -> frozenset[str]:
+        return frozenset([f"tile:{self.tile}"])
+
+    def apply(self, report: Report) -> Report:
+        kept = {name: value for name, value in self._present(report).items() if name not in self.unset}
+        return ChangeTile(tile=self.tile, changes={"options": kept | self.options}).apply(report)
+
+    def inverse(self, report: Report) -> SetOptions:
+        before, touched = self._present(report), {*self.options, *self.unset}
+        was_set = {name: before[name] for name in before if name in touched}
+        return SetOptions(tile=self.tile, options=was_set, unset=tuple(sorted(touched - was_set.keys())))
+
+    def _present(self, report: Report) -> dict[str, Any]:
+        tile = report.tile(self.tile)
+        if not isinstance(tile, VisualTile):
+            raise _no_tile()
+        return tile.options
+
+
 class ChangeLooks(_Edit):
     """Give several tiles other options at once: ``options`` holds the new ones of each tile."""
 
@@ -188,7 +215,7 @@ class ChangeLooks(_Edit):
         return ChangeLooks(options={tile: before[tile] for tile in self.options})
 
 
-Edit = Rename | AddBand | RemoveBand | SetMessage | AddTile | RemoveTile | ChangeTile | ChangeLooks
+Edit = Rename | AddBand | RemoveBand | SetMessage | AddTile | RemoveTile | ChangeTile | SetOptions | ChangeLooks
 _ADAPTER: TypeAdapter[Edit] = TypeAdapter(Annotated[Edit, Field(discriminator="type")])
 
 
@@ -203,6 +230,19 @@ def parse_edit(data: Any) -> Edit:
 def edit_schema() -> dict[str, Any]:
     """Return the JSON Schema of edits."""
     return _ADAPTER.json_schema()
+
+
+def duplicate(report: Report, tile_id: str) -> AddTile:
+    """Return the edit that puts a copy of a tile, with its look and its size, at the next free place of its band.
+
+    Raises EditRefused where the tile is gone.
+    """
+    band = _band_of(report, tile_id)
+    tile = next(tile for tile in band.tiles if tile.id == tile_id)
+    taken = [one.place for one in band.tiles if one.place is not None]
+    place = place_of(tile)
+    copy = tile.model_copy(update={"id": new_id(), "place": next_free_place(taken, place.width, place.height)})
+    return AddTile(band=band.id, tile=copy)
 
 
 def usual_size(tile: AnyTile) -> tuple[int, int]:

@@ -11,6 +11,7 @@ from ypsil.core.questions.model import Answer, Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
 from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.report.document import Report, VisualTile
+from ypsil.core.report.edits import duplicate
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables import Profile
 from ypsil.core.visuals import VISUALS, checked_options, ranked, visual
@@ -96,7 +97,7 @@ def option_fields(tile: VisualTile) -> list[OptionField]:
                 name,
                 schema.get("title", name),
                 schema.get("description", ""),
-                _input_type(shown),
+                _input_type(schema | shown),
                 _as_typed(getattr(present, name)),
                 _choices(shown),
                 schema.get("group", "Marks"),
@@ -187,9 +188,16 @@ def _as_typed(value: Any) -> Any:
     return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
+def duplicate_json(document: Report, tile_id: str) -> str:
+    """Return the edit that puts a copy of a tile beside it; each press of its button makes another one."""
+    return duplicate(document, tile_id).model_dump_json(exclude={"tile": {"id"}}, exclude_none=True)
+
+
 def _input_type(schema: dict[str, Any]) -> str:
     if "enum" in schema:
         return "select"
+    if schema.get("shows"):
+        return str(schema["shows"])
     return {"boolean": "checkbox", "integer": "integer", "number": "number"}.get(schema.get("type", ""), "text")
 
 

@@ -6,6 +6,7 @@ from ypsil.web.compose import typed_views, views
 
 urlpatterns = [
     path("", views.desk, name="desk"),
+    path("icons/", views.icons, name="icons"),
     path("reports/new/", views.new_report, name="new-report"),
     path("reports/<str:uid>/", views.report, name="report"),
     path("reports/<str:uid>/edits/", views.edit, name="edit"),

@@ -15,6 +15,7 @@ from django.utils.http import content_disposition_header
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from ypsil.core.drawing.icons import find_icons
 from ypsil.core.report import Report as Document
 from ypsil.core.report import TextTile, VisualTile
 from ypsil.core.report.suggest import PURPOSES, suggest
@@ -30,6 +31,7 @@ from ypsil.web.middleware import message_data
 
 SHOWN_SUGGESTIONS = 9
 SHOWN_UNFITTING = 3
+SHOWN_ICONS = 60
 TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragraph"), ("note", "A small note")]
 
 
@@ -165,7 +167,7 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     tile = document.tile(tile_id)
     if tile is None:
         return report_margin(request, uid)
-    context: dict[str, Any] = {"report": found, "tile": tile}
+    context: dict[str, Any] = {"report": found, "tile": tile, "duplicate": margin.duplicate_json(document, tile.id)}
     if isinstance(tile, TextTile):
         return render(request, "compose/_margin_text.html", context | {"roles": TEXT_ROLES})
     if not isinstance(tile, VisualTile):
@@ -240,6 +242,15 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
         context["suggestions"] = _suggestions(request, uid, band_id, purpose)
     context["has_tables"] = tables_of(request.user).exists()
     return render(request, "compose/_choose.html", context)
+
+
+@login_required
+@require_GET
+def icons(request: HttpRequest) -> HttpResponse:
+    """The shipped icons that a search finds, the first of very many."""
+    found = find_icons(request.GET.get("q", ""))
+    context = {"icons": found[:SHOWN_ICONS], "more": max(0, len(found) - SHOWN_ICONS)}
+    return render(request, "compose/_icons.html", context)
 
 
 def _suggestions(request: HttpRequest, uid: str, band_id: str, purpose: Any) -> list[dict[str, Any]]:

@@ -3,6 +3,7 @@
 import Alpine from "../vendor/alpine-csp.esm.min.js";
 import { bindChooser } from "./chooser.js";
 import { bindFields, bindLooks, copyNumbers, filledEdit } from "./fields.js";
+import { bindIcons } from "./icons.js";
 import { bindNumbers } from "./numbers.js";
 import { PageView } from "./page.js";
 import { Saver } from "./save.js";
@@ -47,6 +48,7 @@ function start(state) {
   const chooser = bindChooser({ dialog: byId("chooser"), list: byId("choices"), url: saver.url, view });
   bindFields({ send });
   bindLooks({ send });
+  bindIcons({ view });
   bindNumbers({ saver, view, chooser, send });
 
   document.addEventListener("click", (event) => {

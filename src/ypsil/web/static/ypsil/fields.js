@@ -18,7 +18,8 @@ function sendOption(field, send) {
   if (options[field.dataset.option] === value) return;
   options[field.dataset.option] = value;
   holder.dataset.options = JSON.stringify(options);
-  send({ type: "change_tile", tile: holder.dataset.of, changes: { options } });
+  // Only what was changed here: an older margin does not know what was set in the meantime.
+  send({ type: "set_options", tile: holder.dataset.of, options: { [field.dataset.option]: value } });
 }
 
 // The look of one chart for all that are ticked, as one edit.

@@ -4,21 +4,29 @@ const FIELDS = "input:not([type=checkbox], [type=radio]), textarea";
 const MENUS = "[data-bs-toggle=dropdown]";
 const IN_MENUS = "a, button, input";
 
+// A field that is taken away tells of a change, though nobody has settled it.
+let isReplacing = false;
+document.addEventListener("change", (event) => isReplacing && event.stopImmediatePropagation(), true);
+
 export function replaceContent(holder, html) {
   const active = document.activeElement;
-  const isTyping = holder.contains(active) && active.id && active.matches(FIELDS) && active.value !== active.defaultValue;
-  const typed = isTyping && { id: active.id, value: active.value, caret: caretOf(active) };
+  const entered = holder.contains(active) && active.id && active.matches(FIELDS) && { id: active.id, caret: caretOf(active) };
+  if (entered && active.value !== active.defaultValue) entered.typed = active.value;
   const open = openMenu(holder);
+  isReplacing = true;
   holder.innerHTML = html;
-  const field = typed && document.getElementById(typed.id);
-  if (field && holder.contains(field)) goOn(field, typed);
+  isReplacing = false;
+  const field = entered && document.getElementById(entered.id);
+  if (field && holder.contains(field)) goOn(field, entered);
   if (open) openAgain(holder, open);
 }
 
-function goOn(field, { value, caret }) {
-  field.value = value;
+// Whoever has entered a field goes on in it, at the same place.
+function goOn(field, { typed, caret }) {
+  if (typed !== undefined) field.value = typed;
   field.focus();
   if (caret) field.setSelectionRange(...caret);
+  if (typed === undefined) return;
   // The browser tells of a change only what was typed since the field was entered.
   const told = new AbortController();
   field.addEventListener("change", () => told.abort(), { signal: told.signal });
