@@ -40,6 +40,7 @@ GOOD = {
     "bubble": {"measures": [*BOTH, {"stat": "count"}], "per": [{"column": "Branch"}]},
     "bullet": {"measures": BOTH, "per": [{"column": "Branch"}]},
     "calendar_heat": total(per=DAYS),
+    "clock": total(per=[{"column": "Day", "by": "hour"}]),
     "cloud": WORDS,
     "column": MONTHS,
     "combined": {"measures": [BOTH[0], RATIO], "per": MONTHS["per"]},
@@ -58,6 +59,7 @@ GOOD = {
     "lollipop": BRANCHES,
     "multiples": MONTHS | {"split": KIND},
     "pareto": BRANCHES,
+    "pictogram": BRANCHES,
     "pie": BRANCHES,
     "pyramid": BRANCHES | {"split": KIND},
     "radar": BRANCHES,
@@ -65,6 +67,7 @@ GOOD = {
         "measures": [{"stat": "min", "column": "Day"}, {"stat": "max", "column": "Day"}],
         "per": [{"column": "Branch"}],
     },
+    "ranked_list": BRANCHES,
     "ring": SHARE,
     "gauge": SHARE,
     "percent_bar": SHARE,
@@ -77,8 +80,10 @@ GOOD = {
     "scatter": {"measures": BOTH, "per": ROWS},
     "share_bar": BRANCHES | {"split": KIND},
     "share_column": MONTHS | {"split": KIND},
+    "sized_shapes": BRANCHES,
     "slope": BRANCHES | {"split": KIND},
     "sparkline": MONTHS,
+    "stars": {"measures": [{"stat": "distinct", "column": "Branch"}]},
     "stacked_area": MONTHS | {"split": KIND},
     "stacked_bar": BRANCHES | {"split": KIND},
     "stacked_column": MONTHS | {"split": KIND},
@@ -156,7 +161,7 @@ def test_many_values_stay_inside_the_box(name, box):
 @pytest.mark.parametrize("name", VISUALS)
 def test_no_rows_at_all_gives_a_sentence(name):
     where = [{"column": "Kind", "test": "in", "values": ["nobody"]}]
-    question = BRANCHES if name in SHARES else GOOD[name]
+    question = BRANCHES if name in SHARES | {"stars"} else GOOD[name]
     assert "no rows" in drawn(name, question | {"where": where}).description
 
 
@@ -313,6 +318,9 @@ CHANGED = {
     "hole": 0.3,
     "line_at": 0.5,
     "target": 500,
+    "icon": "book",
+    "each": 50,
+    "out_of": 7,
 }
 FAR = "Branch,Visits,Cost\n" + "".join(f"{name},{900 + index},{700 + index}\n" for index, name in enumerate("abab" * 6))
 # Settings that work together with others.
@@ -321,6 +329,7 @@ TOGETHER = {
     "band_from": {"band_to": 180},
     "band_to": {"band_from": 90},
     "band_name": {"band_from": 90, "band_to": 180},
+    "icon": {"shape": "icon"},
 }
 # A second question, for settings that the first leaves without effect.
 SPLIT = BRANCHES | {"split": KIND}
@@ -370,7 +379,7 @@ def test_no_setting_is_without_effect(name):
     answers = [ask(question, csv_table(text)) for question, text in asked]
     properties = VISUALS[name].options.model_json_schema().get("properties", {})
     for field, schema in properties.items():
-        extra = TOGETHER.get(field, {})
+        extra = {key: value for key, value in TOGETHER.get(field, {}).items() if key in properties}
         if field in ("note", "note_at"):
             mark = first_mark(draw(name, answers[0], {}, Box(760, 420), STYLE))
             extra = {"note_at": mark} if field == "note" else {"note": "Closed for a week."}

@@ -18,6 +18,7 @@ VISITS = [_sum("Visits")]
 COUNT = [{"stat": "count"}]
 COST = {"ratio": [_sum("Cost (£)"), _sum("Visits")], "name": "Cost per visit"}
 MONTHS = [{"column": "Month", "by": "month"}]
+HOURS = [{"column": "Time", "by": "hour"}]
 QUARTERS = [{"column": "Month", "by": "quarter"}]
 RECOMMEND = {"measures": [{"stat": "share", "column": "Would recommend", "values": ["Yes"]}]}
 BRANCHES = [{"column": "Branch"}]
@@ -39,6 +40,13 @@ COMPARE: dict[str, Entry] = {
                {"target": 15000}),
     "pareto": ("visits", {"measures": VISITS, "per": BRANCHES}, "Few branches, most visits", {}),
     "funnel": ("survey", {"measures": COUNT, "per": [{"column": "Comes for"}]}, "What readers come for", {}),
+    "ranked_list": ("visits", {"measures": VISITS, "per": BRANCHES}, "Branches by visits", {"emphasis": "Dunmere"}),
+    "pictogram": ("visits", {"measures": VISITS, "per": AREAS, "where": LAST_YEAR}, "Visits by area",
+                  {"icon": "people"}),
+    "sized_shapes": ("visits", {"measures": [_sum("Loans")], "per": AREAS, "where": LAST_YEAR}, "Loans by area",
+                     {"shape": "icon", "icon": "book"}),
+    "stars": ("survey", {"measures": [{"stat": "mean", "column": "Rating"}], "per": [{"column": "Age"}]}, "",
+              {"label": "Mean rating by age"}),
     "table": ("visits", {"measures": [*VISITS, _sum("Loans"), COST], "per": BRANCHES}, "Branches in numbers", {}),
 }  # fmt: skip
 CHANGE: dict[str, Entry] = {
@@ -57,6 +65,8 @@ CHANGE: dict[str, Entry] = {
     "multiples": ("visits", {"measures": VISITS, "per": MONTHS, "split": {"column": "Area"}}, "Area by area", {}),
     "calendar_heat": ("loans", {"measures": [_sum("Loans")], "per": [{"column": "Day", "by": "day"}]},
                       "Saturdays at Market Square", {}),
+    "clock": ("counter", {"measures": [{"stat": "mean", "column": "Visits"}], "per": HOURS},
+              "A day at the door", {}),
     "range_bars": ("programme", {"measures": [{"stat": "min", "column": "Start"}, {"stat": "max", "column": "End"}],
                                  "per": [{"column": "Event"}]}, "The year’s programme", {}),
     "timeline": ("programme", {"measures": [{"stat": "min", "column": "Start"}], "per": [{"column": "Event"}]},
@@ -134,7 +144,7 @@ SECTIONS = (
 
 
 def gallery_report(**tables: str) -> Report:
-    """Return the gallery over the tables ``visits``, ``survey``, ``loans`` and ``programme``."""
+    """Return the gallery over the tables ``visits``, ``survey``, ``loans``, ``programme`` and ``counter``."""
     title = TextTile(role="title", text="Every visual once", place=Place(column=0, row=0, width=24, height=8))
     bands = [Band(message="Headline", tiles=(title,))]
     for heading, entries in SECTIONS:

@@ -205,6 +205,24 @@ def daily_loans_csv() -> bytes:
     return buffer.getvalue().encode()
 
 
+# Visits of an hour at Market Square, as a share of the day's busiest.
+_OPEN_HOURS = {9: 0.35, 10: 0.7, 11: 0.85, 12: 0.6, 13: 0.5, 14: 0.62, 15: 0.95, 16: 1.0, 17: 0.74, 18: 0.4}
+
+
+def counter_csv() -> bytes:
+    """Return the door counter of Market Square hour by hour for four weeks of September 2026; Sundays are closed."""
+    chance = random.Random(SEED + 3)
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow(["Time", "Visits"])
+    for index in range(28):
+        day = dt.date(2026, 9, 1) + dt.timedelta(days=index)
+        for hour, share in _OPEN_HOURS.items() if day.weekday() != 6 else ():
+            usual = (34, 30, 31, 33, 40, 58)[day.weekday()] * share
+            writer.writerow([f"{day.isoformat()} {hour:02d}:00", round(usual * chance.uniform(0.75, 1.25))])
+    return buffer.getvalue().encode()
+
+
 PROGRAMME = (
     ("Market Square reopens", "2026-01-12", "2026-02-20", 640),
     ("Author evenings", "2026-02-10", "2026-03-24", 212),

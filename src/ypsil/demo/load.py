@@ -10,6 +10,7 @@ from ypsil.demo.gallery import gallery_report
 from ypsil.demo.libraries import (
     MONTHS,
     branches_csv,
+    counter_csv,
     daily_loans_csv,
     programme_csv,
     survey_csv,
@@ -42,8 +43,9 @@ def load_demo() -> None:
     seedlings = _table(author, "Seedlings", "seedlings.csv", seedlings_csv())
     notes = _table(author, "Exit notes", "exit_notes.csv", exit_notes_csv())
     loans = _table(author, "Daily loans", "loans_market_square.csv", daily_loans_csv())
+    counter = _table(author, "Door counter", "counter_market_square.csv", counter_csv())
     programme = _table(author, "Programme", "programme.csv", programme_csv())
-    _report(author, gallery_report(visits=visits, survey=survey, loans=loans, programme=programme))
+    _report(author, gallery_report(visits=visits, survey=survey, loans=loans, programme=programme, counter=counter))
     _report(author, garden_report(seedlings, notes))
     set_audience(_report(author, libraries_report(visits, survey)), "link")
     _hold_visits(author, visits)

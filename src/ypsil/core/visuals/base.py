@@ -21,6 +21,7 @@ Purpose = Literal[
 Use = Literal["any", "needed", "never"]
 COMMON = "common practice, no source"
 _ENOUGH_ROWS = 50_000
+_HIGHEST_RATING = 10
 MANY = math.inf
 
 
@@ -65,6 +66,7 @@ class Facts:
     percent: bool
     negative: bool
     parts: bool
+    rating: bool
     one_unit: bool
 
 
@@ -74,7 +76,8 @@ class Needs:
 
     ``split_measures`` is how many measures a split answer may have; ``ordered`` tells that the groups must have an
     order, ``negative`` that negative values can be shown, ``parts`` that the values must be parts of one whole,
-    ``moments`` that the values are dates, ``shares`` that they are percentages from 0 to 100, ``percentages`` any.
+    ``moments`` that the values are dates, ``shares`` that they are percentages from 0 to 100, ``percentages`` any,
+    ``ratings`` that they are means on a short scale.
     """
 
     measures: tuple[float, float] = (1, 1)
@@ -90,6 +93,7 @@ class Needs:
     parts: bool = False
     shares: bool = False
     percentages: bool = False
+    ratings: bool = False
     one_unit: bool = True
     ordered: bool = False
     split_measures: int = 1
@@ -183,8 +187,15 @@ def facts(answer: Answer) -> Facts:
         percent=is_percent(measures, lows, highs),
         negative=min(lows, default=0) < 0,
         parts=all(column.adds_up for column in measures) and min(lows, default=0) >= 0 and max(highs, default=0) > 0,
+        rating=_is_rating(measures, lows, highs),
         one_unit=len({column.unit for column in measures}) <= 1,
     )
+
+
+def _is_rating(measures: Sequence[AnswerColumn], lows: Sequence[float], highs: Sequence[float]) -> bool:
+    """Tell whether all measures are means on a scale from 0 or 1 to 10 at most."""
+    plain = all(one.unit is None and not one.adds_up and one.kind == "number" for one in measures)
+    return bool(lows) and plain and min(lows) >= 0 and 1 < max(highs) <= _HIGHEST_RATING
 
 
 def is_percent(measures: Sequence[AnswerColumn], lows: Sequence[float], highs: Sequence[float]) -> bool:
@@ -236,6 +247,7 @@ def unmet(needs: Needs, given: Facts) -> str:
         (needs.parts and not given.parts, "it needs parts of one whole, such as sums or counts"),
         (needs.shares and not given.share, "it needs a share, from 0% to 100%"),
         (needs.percentages and not given.percent, "it needs a percentage"),
+        (needs.ratings and not given.rating, "it needs a mean rating, such as 4.2 of 5"),
     )
     return next((reason for unfit, reason in rules if unfit), "")
 

@@ -1,4 +1,4 @@
-"""Percentages set beside each other: cells of one size, each with its picture, its number and its words."""
+"""Figures set beside each other: cells of one size, each with its picture, its number and its words."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import message_scene
-from ypsil.core.visuals.percentages.shown import PercentOptions, Shown, heading, outside
+from ypsil.core.visuals.percentages.shown import FigureOptions, Shown, heading, outside
 
 # A picture in a room of this width and height, its top left at 0, 0.
 Picture = Callable[[Shown, float, float], list[Shape]]
@@ -65,7 +65,7 @@ class _Words:
 def draw_percentages(
     answer: Answer,
     found: list[Shown],
-    options: PercentOptions,
+    options: FigureOptions,
     box: Box,
     style: HouseStyle,
     form: Form,
@@ -91,7 +91,7 @@ def draw_percentages(
     return Scene(box.width, box.height, tuple(shapes), name, description.strip())
 
 
-def _heading(answer: Answer, options: PercentOptions, box: Box, style: HouseStyle) -> list[Text]:
+def _heading(answer: Answer, options: FigureOptions, box: Box, style: HouseStyle) -> list[Text]:
     """The label that several percentages have in common, above them."""
     text, font = heading(answer, options), style.body(_HEADING_PX, bold=True)
     lines = wrap(text, box.width, font, most=2) if text else []
@@ -99,7 +99,7 @@ def _heading(answer: Answer, options: PercentOptions, box: Box, style: HouseStyl
 
 
 def _arranged(
-    found: list[Shown], options: PercentOptions, box: Box, form: Form, style: HouseStyle
+    found: list[Shown], options: FigureOptions, box: Box, form: Form, style: HouseStyle
 ) -> tuple[int, _Words]:
     """Return how many stand beside each other, and their words, so that the pictures get as large as they can."""
 
@@ -114,7 +114,7 @@ def _arranged(
 
 
 def _room(
-    found: list[Shown], across: int, options: PercentOptions, box: Box, form: Form, style: HouseStyle
+    found: list[Shown], across: int, options: FigureOptions, box: Box, form: Form, style: HouseStyle
 ) -> tuple[float, float, _Words]:
     down = math.ceil(len(found) / across)
     width = (box.width - (across - 1) * _GAP_PX) / across
@@ -149,7 +149,7 @@ def _figure(found: Sequence[Shown], width: float, height: float, style: HouseSty
 
 def _cell(
     one: Shown,
-    options: PercentOptions,
+    options: FigureOptions,
     width: float,
     height: float,
     words: _Words,

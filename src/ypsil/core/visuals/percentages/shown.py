@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from typing import Annotated
 
 from ypsil.core.figures import format_number, format_share, share_in_words
@@ -17,14 +18,19 @@ _COLOURS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "
 BY_HAND = "typed by hand"
 
 
-class PercentOptions(WrittenOptions):
-    """What is said about a percentage, and its colour."""
+class FigureOptions(WrittenOptions):
+    """What is said about a figure, and its colour."""
 
     label: str = setting("", "Label", "Names", "in place of the measure's name", max_length=300)
     sub_label: str = setting("", "Second line", "Names", max_length=300)
     colour: Annotated[str, one_of(_COLOURS, "the colours are")] = setting(
         "first", "Colour", "Colours", "of the palette", choices={name: name for name in _COLOURS}
     )
+
+
+class PercentOptions(FigureOptions):
+    """A percentage, of the data or typed by hand."""
+
     typed: float | None = setting(
         None, "Percentage by hand", "Numbers", "58 for 58%, in place of the data; the figure says so", ge=-1e6, le=1e6
     )
@@ -32,7 +38,8 @@ class PercentOptions(WrittenOptions):
 
 @dataclass(frozen=True, slots=True)
 class Shown:
-    """One percentage (a fraction of 1; None where it is missing), its label, and how many values it rests on."""
+    """One figure (a percentage is a fraction of 1; None where it is missing), its label, and how many values it rests
+    on. ``words`` is the value as people say it."""
 
     label: str
     value: float | None
@@ -40,6 +47,7 @@ class Shown:
     base: int | None
     is_typed: bool = False
     note: str = ""
+    words: str = ""
 
     @property
     def share(self) -> float:
@@ -54,8 +62,7 @@ class Shown:
     @property
     def said(self) -> str:
         """The percentage as a sentence, as people say it and with its base."""
-        words = "" if self.value is None else share_in_words(self.value)
-        notes = ", ".join(part for part in (words, self.foot) if part)
+        notes = ", ".join(part for part in (self.words, self.foot) if part)
         return f"{self.label}: {self.text}{f' ({notes})' if notes else ''}."
 
 
@@ -64,11 +71,17 @@ NEEDS = Needs(measures=(1, MOST), per=(0, 1), groups=(1, MOST), shares=True, one
 
 
 def shown(answer: Answer, options: PercentOptions) -> list[Shown]:
-    """Return the percentages of an answer, one for each measure and group."""
-    measures, per = answer.of("measure"), answer.of("per")
+    """Return the percentages of an answer, one for each measure and group, or the one that is typed by hand."""
     if options.typed is not None:
-        value = options.typed / 100
-        return [Shown(options.label or measures[0].name, value, percent_text(value, options), None, is_typed=True)]
+        value, name = options.typed / 100, options.label or answer.of("measure")[0].name
+        return [Shown(name, value, percent_text(value, options), None, True, words=share_in_words(value))]
+    found = each_shown(answer, options, lambda value: percent_text(value, options))
+    return [one if one.value is None else replace(one, words=share_in_words(one.value)) for one in found]
+
+
+def each_shown(answer: Answer, options: FigureOptions, text: Callable[[float], str]) -> list[Shown]:
+    """Return the values of an answer, one for each measure and group, each written by ``text``."""
+    measures, per = answer.of("measure"), answer.of("per")
     found = []
     for measure in measures:
         bases = answer.bases_of(measure)
@@ -77,13 +90,13 @@ def shown(answer: Answer, options: PercentOptions) -> list[Shown]:
             if per and len(measures) > 1:
                 name = f"{measure.name}, {name}"
             base = bases[row] if bases else None if per else answer.base
-            found.append(Shown(name, value, "–" if value is None else percent_text(value, options), base))
+            found.append(Shown(name, value, "–" if value is None else text(value), base))
     return found
 
 
-def heading(answer: Answer, options: PercentOptions) -> str:
-    """Return what several percentages have in common; nothing for a single one, which carries the label itself."""
-    return options.label if answer.of("per") and options.typed is None else ""
+def heading(answer: Answer, options: FigureOptions) -> str:
+    """Return what several figures have in common; nothing for a single one, which carries the label itself."""
+    return options.label if answer.of("per") and getattr(options, "typed", None) is None else ""
 
 
 def outside(found: list[Shown]) -> str:
@@ -95,7 +108,7 @@ def outside(found: list[Shown]) -> str:
     return f"{beyond.text} is {which}, which cannot be filled in. A percentage bar or a gauge shows it."
 
 
-def colour(options: PercentOptions, style: HouseStyle) -> str:
+def colour(options: FigureOptions, style: HouseStyle) -> str:
     return style.colour(_COLOURS.index(options.colour))
 
 
