@@ -262,7 +262,10 @@ def test_a_part_of_a_part_names_what_there_is():
     assert "There is no “audio” in Reads. There are: " in said
 
 
-COMMON = {"palette": "sea", "decimals": 2, "label": "People", "sub_label": "of all", "colour": "third", "typed": 12}
+COMMON = {
+    "palette": "sea", "decimals": 2, "label": "People", "sub_label": "of all", "colour": "third", "typed": 12,
+    "interval": True, "population": 210,
+}  # fmt: skip
 SETTINGS = {
     "ring": COMMON | {"thickness": 0.1},
     "gauge": COMMON
@@ -281,7 +284,7 @@ SETTINGS = {
         "thickness": 20,
     },
 }  # fmt: skip
-NEEDED = {"mark_name": {"mark": 0.5}, "good": {"on_track": 0.5}}
+NEEDED = {"population": {"interval": True}, "mark_name": {"mark": 0.5}, "good": {"on_track": 0.5}}
 THIRDS = csv_table("Age\na\nb\nc\n")
 ASKED = {
     "share_strip": ({"measures": [{"stat": "count"}], "per": [{"column": "Age"}]}, THIRDS),

@@ -309,7 +309,7 @@ def test_every_step_has_its_words_and_reads_as_a_sentence():
     assert sentences[0] == "Rename “A” to “B”"
     assert sentences[2] == "Look up “Population” from the table “branches” by “Branch” = “Name”"
     assert all(step.title and step.purpose for step in STEPS)
-    assert len({step.title for step in STEPS}) == len(STEPS) == 22
+    assert len({step.title for step in STEPS}) == len(STEPS) == 23
 
 
 def test_recipes_that_give_the_same_rows_have_one_digest():
@@ -324,6 +324,7 @@ def test_no_rows_and_one_column_are_no_trouble_to_any_step():
     steps = parse_recipe({"steps": [
         {"type": "fill_down", "columns": ["Branch"]}, {"type": "sort", "by": [{"column": "Visits"}]},
         {"type": "change_kind", "column": "Visits", "kind": "category"},
+        {"type": "order_values", "column": "Branch", "values": ["Elm", "Alder"]},
         {"type": "row_per_answer", "column": "Comes for"},
         {"type": "remove_duplicates"}, {"type": "calculate", "name": "x", "calculation": "Cost * 2"},
         {"type": "classes", "column": "Cost", "width": 5, "into": "c"},

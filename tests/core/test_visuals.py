@@ -44,6 +44,7 @@ GOOD = {
     "cloud": WORDS,
     "column": MONTHS,
     "combined": {"measures": [BOTH[0], RATIO], "per": MONTHS["per"]},
+    "cross_table": {"measures": [{"stat": "count"}], "per": [{"column": "Branch"}], "split": KIND},
     "density": {"measures": BOTH[:1], "per": ROWS},
     "diverging_bar": BRANCHES | {"split": KIND},
     "donut": BRANCHES,
@@ -321,6 +322,7 @@ CHANGED = {
     "icon": "book",
     "each": 50,
     "out_of": 7,
+    "population": 21,
 }
 FAR = "Branch,Visits,Cost\n" + "".join(f"{name},{900 + index},{700 + index}\n" for index, name in enumerate("abab" * 6))
 # Settings that work together with others.
@@ -330,12 +332,17 @@ TOGETHER = {
     "band_to": {"band_from": 90},
     "band_name": {"band_from": 90, "band_to": 180},
     "icon": {"shape": "icon"},
+    "population": {"interval": True},
 }
 # A second question, for settings that the first leaves without effect.
 SPLIT = BRANCHES | {"split": KIND}
 THIRDS = "Branch,Day,Visits,Kind\n" + "".join(f"B{place},2026-01-02,1,K{place}\n" for place in range(3))
 OF_ALL = total(per=[{"column": "Day", "by": "year"}], split=KIND)
+RATED = "Rating\n" + "4\n5\n3\n4\n2\n" * 4
+APART_GROUPS = "Branch,Kind\n" + "A,K0\nA,K1\nA,K2\n" * 30 + "B,K0\n" * 60 + "B,K1\nB,K2\n" * 3
 ALSO = {
+    "stars": ({"measures": [{"stat": "mean", "column": "Rating"}]}, RATED),
+    "cross_table": (GOOD["cross_table"], APART_GROUPS),
     "pie": (BRANCHES, THIRDS),
     "donut": (BRANCHES, THIRDS),
     "share_bar": (OF_ALL, THIRDS),

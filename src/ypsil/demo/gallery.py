@@ -111,6 +111,8 @@ SPREAD: dict[str, Entry] = {
                 "Who would recommend us", {}),
     "heat_table": ("visits", {"measures": VISITS, "per": BRANCHES, "split": {"column": "Month", "by": "quarter"}},
                    "Branches by quarter", {}),
+    "cross_table": ("survey", {"measures": COUNT, "per": [{"column": "Age"}], "split": {"column": "Rating"}},
+                    "Ratings by age", {}),
     "scatter": ("visits", {"measures": [*VISITS, _sum("Loans")], "per": EACH, "split": KIND}, "Visits and loans",
                 {"trend": True}),
     "bubble": ("visits", {"measures": [*VISITS, _sum("Loans"), _sum("Events")], "per": BRANCHES},

@@ -151,30 +151,64 @@ _REASONS = ("Borrow books", "Study", "Computers", "Story time", "Events", "Read 
 AGES = ("Under 16", "16 to 24", "25 to 44", "45 to 64", "65 and over")
 
 
+WAVES = ("Autumn 2025", "Spring 2026")
+_SATISFIED = ("Very dissatisfied", "Dissatisfied", "Neither satisfied nor dissatisfied", "Satisfied", "Very satisfied")
+_NO_OPINION = "Don't know"
+# What readers are asked to be satisfied with: how much better or worse than their rating, and how many do not know.
+_ASPECTS = {
+    "Staff": (0.7, 0.02),
+    "Choice of books": (0.0, 0.04),
+    "Opening hours": (-0.9, 0.03),
+    "Computers": (-0.5, 0.3),
+}
+_AGE_WEIGHTS = {"Under 16": 0.8, "16 to 24": 1.6, "25 to 44": 1.15, "45 to 64": 0.9, "65 and over": 0.85}
+_SURVEY_COLUMNS = ["Answered", "Branch", "Age", "Rating", "Would recommend", "Comes for", "Comment", "Wave"]
+
+
 def survey_csv() -> bytes:
-    """Return the readers' survey: ratings, yes/no, several answers in a cell, written comments."""
-    chance = random.Random(SEED + 1)
+    """Return the readers' survey of this spring: ratings, yes/no, several answers in a cell, written comments."""
+    return _survey(618, dt.date(2026, 5, 4), SEED + 1, WAVES[1], kindness=0)
+
+
+def earlier_survey_csv() -> bytes:
+    """Return the survey of the autumn before, asked in the same way and answered by fewer."""
+    return _survey(431, dt.date(2025, 10, 6), SEED + 4, WAVES[0], kindness=-1)
+
+
+def _survey(people: int, start: dt.date, seed: int, wave: str, *, kindness: int) -> bytes:
+    chance, more = random.Random(seed), random.Random(seed + 100)
     buffer = io.StringIO()
     writer = csv.writer(buffer)
-    writer.writerow(["Answered", "Branch", "Age", "Rating", "Would recommend", "Comes for", "Comment"])
+    aspects = [f"Satisfied with: {aspect}" for aspect in _ASPECTS]
+    writer.writerow([*_SURVEY_COLUMNS, *aspects, "How likely to recommend us (0 to 10)", "Weight"])
     names, sizes = list(BRANCHES), list(BRANCHES.values())
-    for _ in range(618):
-        day = dt.date(2026, 5, 4) + dt.timedelta(days=chance.randrange(42))
-        rating = chance.choices([1, 2, 3, 4, 5], [3, 7, 18, 40, 32])[0]
+    for _ in range(people):
+        day = start + dt.timedelta(days=chance.randrange(42))
+        rating = chance.choices([1, 2, 3, 4, 5], [3 - kindness, 7 - 3 * kindness, 18, 40, 32 + 4 * kindness])[0]
         recommend = "Yes" if chance.random() < (0.15, 0.3, 0.6, 0.9, 0.98)[rating - 1] else "No"
         reasons = "; ".join(sorted(chance.sample(_REASONS, chance.choice([1, 1, 2, 2, 3]))))
         writer.writerow(
             [
                 day.isoformat(),
                 chance.choices(names, sizes)[0],
-                chance.choices(AGES, [12, 9, 24, 28, 27])[0],
+                age := chance.choices(AGES, [12, 9, 24, 28, 27])[0],
                 rating if chance.random() > 0.02 else "n/a",
                 recommend if chance.random() > 0.03 else "",
                 reasons,
                 _comment(chance, rating),
+                wave,
+                *(_satisfaction(more, rating, *leaning) for leaning in _ASPECTS.values()),
+                min(10, max(0, round(2 * rating + more.uniform(-2.4, 1.6)))) if more.random() > 0.05 else "",
+                round(_AGE_WEIGHTS[age] * more.uniform(0.97, 1.03), 2),
             ]
         )
     return buffer.getvalue().encode()
+
+
+def _satisfaction(chance: random.Random, rating: int, leaning: float, unknown: float) -> str:
+    if chance.random() < unknown:
+        return _NO_OPINION
+    return _SATISFIED[min(4, max(0, round(rating - 1 + leaning + chance.gauss(0, 0.8))))]
 
 
 def _comment(chance: random.Random, rating: int) -> str:

@@ -12,12 +12,14 @@ from ypsil.demo.libraries import (
     branches_csv,
     counter_csv,
     daily_loans_csv,
+    earlier_survey_csv,
     programme_csv,
     survey_csv,
     visits_workbook,
 )
 from ypsil.demo.reports import garden_report, libraries_report
 from ypsil.demo.school import exit_notes_csv, seedlings_csv
+from ypsil.demo.survey import survey_report
 
 CREDITS = {
     "made_by": "Brackenshire Libraries, door counters",
@@ -40,6 +42,7 @@ def load_demo() -> None:
     branches = _table(author, "Branches", "branches.csv", branches_csv())
     visits = _visits(author, branches)
     survey = _table(author, "Readers survey", "readers_survey.csv", survey_csv())
+    waves = _waves(author, survey)
     seedlings = _table(author, "Seedlings", "seedlings.csv", seedlings_csv())
     notes = _table(author, "Exit notes", "exit_notes.csv", exit_notes_csv())
     loans = _table(author, "Daily loans", "loans_market_square.csv", daily_loans_csv())
@@ -47,6 +50,7 @@ def load_demo() -> None:
     programme = _table(author, "Programme", "programme.csv", programme_csv())
     _report(author, gallery_report(visits=visits, survey=survey, loans=loans, programme=programme, counter=counter))
     _report(author, garden_report(seedlings, notes))
+    _report(author, survey_report(survey, waves))
     set_audience(_report(author, libraries_report(visits, survey)), "link")
     _hold_visits(author, visits)
 
@@ -55,6 +59,17 @@ def _table(author, name: str, file_name: str, data: bytes) -> str:  # type: igno
     from ypsil.web.gather.arrivals import receive
 
     return receive(author, file_name, data, table=None, name=name).table.uid
+
+
+def _waves(author, survey: str) -> str:  # type: ignore[no-untyped-def]
+    """Take in the survey of the autumn before, and put this spring's below it."""
+    from ypsil.web.gather.models import Table
+    from ypsil.web.gather.recipes import change
+
+    uid = _table(author, "Readers survey, both waves", "readers_survey_2025.csv", earlier_survey_csv())
+    step = {"type": "stack_table", "table": survey, "table_name": "Readers survey"}
+    change(Table.objects.get(uid=uid), author, {"action": "add", "step": step})
+    return uid
 
 
 def _visits(author, branches: str) -> str:  # type: ignore[no-untyped-def]

@@ -7,11 +7,11 @@ from typing import Any
 from ypsil.core.report import Band, Place, Report, SourcesTile, TextTile, VisualTile
 
 
-def _place(column: int, row: int, width: int, height: int) -> Place:
+def place(column: int, row: int, width: int, height: int) -> Place:
     return Place(column=column, row=row, width=width, height=height)
 
 
-def _visual(table: str, visual: str, question: dict[str, Any], place: Place, **more: Any) -> VisualTile:
+def visual(table: str, visual: str, question: dict[str, Any], place: Place, **more: Any) -> VisualTile:
     return VisualTile.model_validate(
         {"table": table, "visual": visual, "question": question, "place": place.model_dump(), **more}
     )
@@ -30,11 +30,11 @@ def libraries_report(visits: str, survey: str) -> Report:
     headline = Band(
         message="Headline",
         tiles=(
-            TextTile(role="title", text="Brackenshire Libraries: how the month went", place=_place(0, 0, 24, 8)),
+            TextTile(role="title", text="Brackenshire Libraries: how the month went", place=place(0, 0, 24, 8)),
             TextTile(
                 role="body",
                 text="Nine branches and a book bus. Each figure stands beside that of the same month a year before.",
-                place=_place(0, 8, 20, 4),
+                place=place(0, 8, 20, 4),
             ),
         ),
     )
@@ -43,11 +43,11 @@ def libraries_report(visits: str, survey: str) -> Report:
     kpis = Band(
         message="The month in four figures",
         tiles=(
-            _visual(
+            visual(
                 visits,
                 "kpi_row",
                 {"measures": [_sum("Visits"), _sum("Loans"), _sum("Events"), cost, reporting], "per": PER_MONTH},
-                _place(0, 0, 24, 26),
+                place(0, 0, 24, 26),
                 options={
                     "labels": "Visits; Loans; Events; Cost per visit",
                     "against": "year before",
@@ -60,12 +60,12 @@ def libraries_report(visits: str, survey: str) -> Report:
     trend = Band(
         message="Visits follow the seasons",
         tiles=(
-            TextTile(role="heading", text="Children fill the libraries in summer", place=_place(0, 0, 24, 5)),
-            _visual(
+            TextTile(role="heading", text="Children fill the libraries in summer", place=place(0, 0, 24, 5)),
+            visual(
                 visits,
                 "line",
                 {"measures": [_sum("Visits")], "per": PER_MONTH, "split": {"column": "Kind"}},
-                _place(0, 6, 16, 42),
+                place(0, 6, 16, 42),
                 title="Visits per month",
                 options={
                     "at_start": "value",
@@ -74,11 +74,11 @@ def libraries_report(visits: str, survey: str) -> Report:
                     "note": "The summer reading game",
                 },
             ),
-            _visual(
+            visual(
                 survey,
                 "ring",
                 {"measures": [{"stat": "share", "column": "Would recommend", "values": ["Yes"]}]},
-                _place(17, 6, 7, 42),
+                place(17, 6, 7, 42),
                 options={"label": "of readers would recommend their library"},
             ),
         ),
@@ -86,20 +86,20 @@ def libraries_report(visits: str, survey: str) -> Report:
     places = Band(
         message="Where people go",
         tiles=(
-            TextTile(role="heading", text="Market Square leads, every branch counts", place=_place(0, 0, 24, 5)),
-            _visual(
+            TextTile(role="heading", text="Market Square leads, every branch counts", place=place(0, 0, 24, 5)),
+            visual(
                 visits,
                 "bar",
                 {"measures": [_sum("Visits")], "per": [{"column": "Branch"}], "where": LAST_YEAR},
-                _place(0, 6, 12, 46),
+                place(0, 6, 12, 46),
                 title="Visits in the last 12 months",
                 options={"emphasis": "Market Square"},
             ),
-            _visual(
+            visual(
                 visits,
                 "column",
                 {"measures": [_sum("Visits")], "per": [{"column": "Area"}], "where": LAST_YEAR},
-                _place(12, 6, 12, 46),
+                place(12, 6, 12, 46),
                 title="Visits by area in the last 12 months",
             ),
         ),
@@ -107,8 +107,8 @@ def libraries_report(visits: str, survey: str) -> Report:
     words = Band(
         message="What readers say",
         tiles=(
-            TextTile(role="heading", text="What readers write, and what they come for", place=_place(0, 0, 24, 5)),
-            _visual(
+            TextTile(role="heading", text="What readers write, and what they come for", place=place(0, 0, 24, 5)),
+            visual(
                 survey,
                 "cloud",
                 {
@@ -116,19 +116,19 @@ def libraries_report(visits: str, survey: str) -> Report:
                     "per": [{"column": "Comment", "by": "word", "words": {"leave_out": ["please", "comment"]}}],
                     "keep": 80,
                 },
-                _place(0, 6, 14, 50),
+                place(0, 6, 14, 50),
                 options={"shape": "ellipse", "seed": 3},
             ),
-            _visual(
+            visual(
                 survey,
                 "bar",
                 {"measures": [{"stat": "count"}], "per": [{"column": "Comes for"}]},
-                _place(15, 6, 9, 50),
+                place(15, 6, 9, 50),
                 title="What readers come for (several answers)",
             ),
         ),
     )
-    foot = Band(message="Sources", tiles=(SourcesTile(place=_place(0, 0, 24, 5)),))
+    foot = Band(message="Sources", tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
     return Report(
         title="Brackenshire Libraries: how the month went", bands=(headline, kpis, trend, places, words, foot)
     )
@@ -139,18 +139,18 @@ def garden_report(seedlings: str, notes: str) -> Report:
     headline = Band(
         message="Headline",
         tiles=(
-            TextTile(role="title", text="Compost wins: what the garden club found out", place=_place(0, 0, 24, 8)),
+            TextTile(role="title", text="Compost wins: what the garden club found out", place=place(0, 0, 24, 8)),
             TextTile(
                 role="body",
                 text="Eighteen seedlings, three kinds of ground, nine weeks of measuring at Thornwick School.",
-                place=_place(0, 8, 20, 4),
+                place=place(0, 8, 20, 4),
             ),
         ),
     )
     growth = Band(
         message="Compost wins",
         tiles=(
-            _visual(
+            visual(
                 seedlings,
                 "line",
                 {
@@ -158,14 +158,14 @@ def garden_report(seedlings: str, notes: str) -> Report:
                     "per": [{"column": "Measured", "by": "week"}],
                     "split": {"column": "Treatment"},
                 },
-                _place(0, 0, 16, 44),
+                place(0, 0, 16, 44),
                 title="Mean height in cm, week by week",
             ),
-            _visual(
+            visual(
                 notes,
                 "ring",
                 {"measures": [{"stat": "share", "column": "Come again", "values": ["Yes"]}]},
-                _place(17, 0, 7, 44),
+                place(17, 0, 7, 44),
                 options={"label": "of the club want to come again"},
             ),
         ),
@@ -173,15 +173,15 @@ def garden_report(seedlings: str, notes: str) -> Report:
     words = Band(
         message="What we take with us",
         tiles=(
-            TextTile(role="heading", text="What we take with us", place=_place(0, 0, 24, 5)),
-            _visual(
+            TextTile(role="heading", text="What we take with us", place=place(0, 0, 24, 5)),
+            visual(
                 notes,
                 "cloud",
                 {"measures": [{"stat": "count"}], "per": [{"column": "What I take with me", "by": "word"}], "keep": 70},
-                _place(0, 6, 24, 56),
+                place(0, 6, 24, 56),
                 options={"seed": 7},
             ),
         ),
     )
-    foot = Band(message="Sources", tiles=(SourcesTile(place=_place(0, 0, 24, 5)),))
+    foot = Band(message="Sources", tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
     return Report(title="Compost wins: what the garden club found out", bands=(headline, growth, words, foot))

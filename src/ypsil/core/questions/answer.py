@@ -13,17 +13,20 @@ from ypsil.core.errors import MissingColumns, QuestionRefused
 from ypsil.core.questions.derived import check_then, part_of_total, worked_out
 from ypsil.core.questions.each_row import answer_each_row, check_each_row
 from ypsil.core.questions.groups import TRUNCATE, Group, check_group, group_of
-from ypsil.core.questions.measures import amount, check_measure, measure_unit, ratio
+from ypsil.core.questions.hiding import PEOPLE, hide_small
+from ypsil.core.questions.measures import Basis, amount, basis_of, beside, check_measure, measure_unit, ratio
 from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question
 from ypsil.core.questions.ordering import keep_first, members_in_order
+from ypsil.core.questions.respondents import Respondents, respondents_of
 from ypsil.core.questions.sentence import sentence
+from ypsil.core.questions.stacked import stacked_columns, stacked_rows
 from ypsil.core.questions.where import keep_rows
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.questions.words import answer_words
 from ypsil.core.tables.model import Column
 
 _MOST_PERIODS = 100_000
-_BASE = "-base"
+_BESIDE = ("-base", "-deviation", "-effective")
 _COUNTED = ("count", "distinct", "sum")
 
 
@@ -35,23 +38,33 @@ def answer(
     ``kept`` are the rows that pass the question's filters, where they are known already.
 
     Rows come long: one for each group and split. The base is the number of rows that the filters
-    left, for a share those of them with a value.
+    left, for a share those of them with a value, of columns below each other the people who gave any answer.
     Raises MissingColumns or QuestionRefused.
     """
     check(columns, question)
     known = {column.name: column for column in columns}
-    rows = keep_rows(frame, known, question.where) if kept is None else kept
+    people, scale = None, frame
+    if question.stack:
+        made = stacked_rows(frame, known, question)
+        known, rows, people = made.columns, made.frame, made.people
+        scale = made.scale
+    else:
+        rows = keep_rows(frame, known, question.where) if kept is None else kept
     if question.words:
         return answer_words(rows, known, question)
     if question.each_row:
         return answer_each_row(rows, known, question)
-    groups = [group_of(per, known[per.column], rows, "per", f"per{index}") for index, per in enumerate(question.per)]
-    if question.split:
-        groups.append(group_of(question.split, known[question.split.column], rows, "split", "split"))
-    base = _base(rows, question)
-    rows, notes = _grouped_rows(rows, groups)
-    notes += _missing_notes(rows, question)
-    result, columns_of_groups, more, is_cut = _aggregate_in_order(rows, groups, question, known)
+    rows, notes = _weighted_rows(rows, question)
+    groups = _groups(question, known, rows)
+    basis = basis_of(lambda name: scale[name] if name in scale.columns else frame[name], known, question)
+    base = _base(rows, question) if people is None else people
+    rows, respondents, lost = _grouped_rows(rows, groups, question)
+    notes += lost + _missing_notes(rows, question)
+    if respondents is not None and all(measure.is_of_respondents for measure in question.measures):
+        base = respondents.people
+    result, columns_of_groups, more, is_cut = _aggregate_in_order(rows, groups, question, basis, respondents)
+    hidden = hide_small(result, groups, question, in_order=bool(columns_of_groups) and columns_of_groups[0].ordered)
+    result, more = hidden.rows, [*more, *hidden.notes]
     return Answer(
         sentence(question),
         (*columns_of_groups, *measure_columns(question, known)),
@@ -59,17 +72,37 @@ def answer(
         base,
         tuple(notes + more),
         is_cut=is_cut,
-        bases=_bases(result),
+        bases=_beside(result, _BESIDE[:1]),
+        exactness=_beside(result, _BESIDE[1:], whole_names=True),
     )
+
+
+def _groups(question: Question, known: dict[str, Column], rows: pl.DataFrame) -> list[Group]:
+    groups = [group_of(per, known[per.column], rows, "per", f"per{index}") for index, per in enumerate(question.per)]
+    if question.split:
+        groups.append(group_of(question.split, known[question.split.column], rows, "split", "split"))
+    return groups
+
+
+def _weighted_rows(rows: pl.DataFrame, question: Question) -> tuple[pl.DataFrame, list[str]]:
+    """Leave out the rows without a weight, and say so: nobody knows how much they count."""
+    if not question.weight:
+        return rows, []
+    lost = rows[question.weight].null_count()
+    if not lost:
+        return rows, []
+    return rows.filter(pl.col(question.weight).is_not_null()), [f"{_rows(lost)} no {question.weight}"]
 
 
 def _names(question: Question) -> list[str]:
     return [f"measure{index}" for index in range(len(question.measures))]
 
 
-def _bases(result: pl.DataFrame) -> pl.DataFrame | None:
-    """Return how many values the shares and means rest on, under their places among the measures."""
-    names = {name: name.removesuffix(_BASE).removeprefix("measure") for name in result.columns if name.endswith(_BASE)}
+def _beside(result: pl.DataFrame, ends: tuple[str, ...], *, whole_names: bool = False) -> pl.DataFrame | None:
+    """Return what is kept beside the shares and means, under their places among the measures."""
+    names = {name: name.removeprefix("measure") for name in result.columns if name.endswith(ends)}
+    if not whole_names:
+        names = {name: short.partition("-")[0] for name, short in names.items()}
     return result.select(list(names)).rename(names) if names else None
 
 
@@ -79,12 +112,20 @@ def check(columns: tuple[Column, ...], question: Question) -> None:
     missing = [name for name in question.columns() if name not in known]
     if missing:
         raise MissingColumns(missing, list(known))
+    if question.stack:
+        known = stacked_columns(known, question.stack)
+        unknown = [name for name in _used(question) if name not in known]
+        if unknown:
+            raise QuestionRefused(
+                f"“{unknown[0]}” is stacked, so it is no longer a column of its own",
+                remedy=f"ask for “{question.stack.value}” per “{question.stack.name}”",
+            )
     if question.split and question.split.by in ("word", "row"):
         raise QuestionRefused(
             f"an answer is not split by {question.split.by}", remedy="ask per word or row, or split by a column"
         )
     for measure in question.measures:
-        check_measure(measure, known)
+        check_measure(measure, known, question)
     for per in (*question.per, *([question.split] if question.split else [])):
         check_group(per, known[per.column])
     grain = _first_grain(question, known)
@@ -92,6 +133,13 @@ def check(columns: tuple[Column, ...], question: Question) -> None:
         check_then(measure, len(question.per), grain)
     if question.each_row:
         check_each_row(question)
+
+
+def _used(question: Question) -> list[str]:
+    """Return the columns that a question uses once its columns are stacked."""
+    measured = [part.column for measure in question.measures for part in measure.parts()]
+    grouped = [per.column for per in (*question.per, *([question.split] if question.split else []))]
+    return [name for name in (*measured, *grouped, question.weight) if name is not None]
 
 
 def _first_grain(question: Question, known: dict[str, Column]) -> Any:
@@ -114,14 +162,17 @@ def measure_columns(question: Question, known: dict[str, Column]) -> list[Answer
     ]
 
 
-def _grouped_rows(rows: pl.DataFrame, groups: list[Group]) -> tuple[pl.DataFrame, list[str]]:
-    """Add the group keys to the rows; rows without one are left out and said."""
+def _grouped_rows(
+    rows: pl.DataFrame, groups: list[Group], question: Question
+) -> tuple[pl.DataFrame, Respondents | None, list[str]]:
+    """Add the group keys to the rows; rows without one are left out and said. Tell also who answered, where asked."""
     notes = []
     ready = [group.cells.alias(group.key) for group in groups if isinstance(group.cells, pl.Series)]
     worked_out = {group.key: group.cells for group in groups if isinstance(group.cells, pl.Expr)}
     rows = rows.hstack(ready)
     if worked_out:
         rows = rows.with_columns(**worked_out)
+    respondents = respondents_of(rows, groups, question)
     for group in groups:
         if group.explode:
             rows = rows.explode(group.key)
@@ -129,13 +180,13 @@ def _grouped_rows(rows: pl.DataFrame, groups: list[Group]) -> tuple[pl.DataFrame
         if lost:
             notes.append(f"{_rows(lost)} no {group.column.name}")
             rows = rows.filter(pl.col(group.key).is_not_null())
-    return rows, notes
+    return rows, respondents, notes
 
 
 def _base(rows: pl.DataFrame, question: Question) -> int:
     """Return the rows that an answer rests on: for a share, those that have a value to be counted."""
     first = question.measures[0]
-    if first.stat == "share" and first.values and first.column and len(question.measures) == 1:
+    if first.rests_on_values and first.of == "answered" and first.column and len(question.measures) == 1:
         return rows.height - rows[first.column].null_count()
     return rows.height
 
@@ -149,18 +200,19 @@ def _missing_notes(rows: pl.DataFrame, question: Question) -> list[str]:
         part.column
         for measure in question.measures
         for part in measure.parts()
-        if part.column is not None and part.stat not in ("count", "distinct")
+        if part.column is not None and part.stat not in ("count", "distinct") and part.of == "answered"
     ]
     lost = {name: rows[name].null_count() for name in dict.fromkeys(needed)}
     return [f"{_rows(count)} no {name}" for name, count in lost.items() if count]
 
 
 def _aggregate_in_order(
-    rows: pl.DataFrame, groups: list[Group], question: Question, known: dict[str, Column]
+    rows: pl.DataFrame, groups: list[Group], question: Question, basis: Basis, respondents: Respondents | None
 ) -> tuple[pl.DataFrame, list[AnswerColumn], list[str], bool]:
     """Return the answer's rows, ordered, cut to ``keep`` groups, their columns, notes, and whether groups are gone."""
     keys = [group.key for group in groups]
-    result = _aggregate(rows, keys, question.measures, known)
+    with_people = question.least_base is not None
+    result = _aggregate(rows, keys, question.measures, basis, with_people=with_people)
     if not groups:
         return result, [], [], False
     notes: list[str] = []
@@ -169,7 +221,7 @@ def _aggregate_in_order(
     columns = []
 
     def totals(key: str) -> pl.DataFrame:
-        return result if len(keys) == 1 else _aggregate(rows, [key], question.measures[:1], known)
+        return result if len(keys) == 1 else _aggregate(rows, [key], question.measures[:1], basis)
 
     for position, group in enumerate(groups):
         is_first = position == 0 and group.column.role == "per"
@@ -183,9 +235,12 @@ def _aggregate_in_order(
             is_cut = cut.named is None
             if cut.named is not None:
                 rows = rows.with_columns(cut.named)
-                result = _aggregate(rows, keys, question.measures, known)
+                result = _aggregate(rows, keys, question.measures, basis, with_people=with_people)
         ranks[group.key] = members
         columns.append(replace(group.column, ordered=group.column.ordered or is_own))
+    if respondents is not None:
+        result, several = respondents.shares(result, question)
+        notes += several
     result, more = _in_order(result, groups, question, ranks)
     return result, columns, notes + more, is_cut
 
@@ -280,23 +335,23 @@ def _with_every_member(
 
 
 def _aggregate(
-    rows: pl.DataFrame, keys: list[str], measures: tuple[Measure, ...], known: dict[str, Column]
+    rows: pl.DataFrame, keys: list[str], measures: tuple[Measure, ...], basis: Basis, *, with_people: bool = False
 ) -> pl.DataFrame:
     """Return the measures for each group; of a ratio both amounts as well, for what is worked out from them later."""
     needed = [name for measure in measures for part in measure.parts() if (name := part.column)]
     complete = frozenset(name for name in needed if rows.height and not rows[name].null_count())
-    amounts, worked_out = [], []
+    basis = replace(basis, complete=complete)
+    amounts, worked_out = [pl.len().alias(PEOPLE)] if with_people else [], []
     for index, measure in enumerate(measures):
         name = f"measure{index}"
         if measure.ratio:
             names = (f"{name}-above", f"{name}-below")
             for part, part_name in zip(measure.ratio, names, strict=True):
-                amounts.append(amount(part, known, complete).alias(part_name))
+                amounts.append(amount(part, basis).alias(part_name))
             worked_out.append(ratio(*names).alias(name))
         else:
-            amounts.append(amount(measure, known, complete).alias(name))
-            if measure.rests_on_values:
-                amounts.append(pl.col(measure.column or "").count().alias(name + _BASE))
+            amounts.append(amount(measure, basis).alias(name))
+            amounts += beside(measure, name, basis)
     result = rows.group_by(keys).agg(amounts) if keys else rows.select(amounts)
     if worked_out:
         result = result.with_columns(worked_out)

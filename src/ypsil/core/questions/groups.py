@@ -15,11 +15,15 @@ from ypsil.core.tables.model import Column, Kind
 
 TRUNCATE = {"year": "1y", "quarter": "1q", "month": "1mo", "week": "1w", "day": "1d"}
 Role = Literal["per", "split"]
+NO_ANSWER = "No answer"
 
 
 @dataclass(frozen=True, slots=True)
 class Group:
-    """A column of the answer that rows are grouped by; ``members`` are all its values, where they are known."""
+    """A column of the answer that rows are grouped by.
+
+    ``members`` are all its values, where they are known; ``given`` is the order that somebody gave them.
+    """
 
     key: str
     column: AnswerColumn
@@ -27,6 +31,7 @@ class Group:
     explode: bool = False
     members: tuple[Any, ...] = ()
     gaps: Literal["zero", "open"] | None = None
+    given: tuple[str, ...] = ()
 
     @property
     def has_periods(self) -> bool:
@@ -74,12 +79,26 @@ def group_of(per: Per, column: Column, rows: pl.DataFrame, role: Role, key: str)
         cells, kind = _by_grain(cell, grain, column.form == "time")
         return Group(key, AnswerColumn(column.name, kind, role, None, grain, (), True), cells, gaps=per.gaps)
     if column.kind == "yesno":
-        words = pl.when(cell.is_not_null()).then(pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No")))
+        yes_or_no = pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No"))
+        words: pl.Expr = pl.when(cell.is_not_null()).then(yes_or_no)
+        if per.missing:
+            words = words.fill_null(NO_ANSWER)
         return Group(key, AnswerColumn(column.name, "category", role), words)
     kind = "category" if column.kind == "list" else column.kind
     ordered = kind == "number"
     described = AnswerColumn(column.name, kind, role, None, None, (), ordered)
-    return Group(key, described, rows[column.name], column.kind == "list")
+    labels = _with_missing(rows[column.name], per, column)
+    return Group(key, described, labels, column.kind == "list", given=column.order)
+
+
+def _with_missing(cells: pl.Series, per: Per, column: Column) -> pl.Series:
+    """Give the rows without a value a group of their own, where that is asked."""
+    if not per.missing or column.kind not in ("category", "place", "list"):
+        return cells
+    if column.kind != "list":
+        return cells.fill_null(NO_ANSWER)
+    absent = cells.is_null() | (cells.list.len() == 0)
+    return pl.select(pl.when(absent).then(pl.lit([NO_ANSWER])).otherwise(cells)).to_series().alias(cells.name)
 
 
 def _by_grain(cell: pl.Expr, grain: Grain, is_time: bool) -> tuple[pl.Expr, Kind]:

@@ -19,12 +19,15 @@ from ypsil.core.tables.model import Kind
 from ypsil.core.text import WordSettings
 
 Stat = Literal[
-    "count", "distinct", "sum", "mean", "median", "min", "max", "first", "last", "std", "percentile", "share",
+    "count", "distinct", "sum", "mean", "median", "min", "max", "first", "last", "std", "percentile", "share", "score",
+    "recommendation",
 ]  # fmt: skip
 STATS: tuple[Stat, ...] = get_args(Stat)
 Then = Literal[
     "running_total", "change", "percent_change", "change_year", "percent_change_year", "moving_average", "index",
 ]  # fmt: skip
+# Where rows have weights, these are not worked out.
+UNWEIGHTED_STATS = frozenset({"median", "percentile", "std"})
 NUMBER_STATS = frozenset({"sum", "mean", "median", "std", "percentile"})
 
 
@@ -37,7 +40,12 @@ class Measure(_Model):
 
     ``share`` with ``values`` is the share of rows, among those with a value in ``column``, that hold one
     of ``values``. Without ``values`` it is each group's part of the total: of a number column's sum, or
-    of the count.
+    of the count; ``within`` respondents it is the part of the people who gave any answer, so that several answers of
+    one person add up to more than 100%.
+
+    ``score`` is the mean place on a rating scale, from 1 for its lowest word (of numbers: their mean);
+    ``recommendation`` is the share of 9 and 10 less the share of 0 to 6 on a scale from 0 to 10, in points (common
+    practice, no source).
     """
 
     stat: Stat | None = None
@@ -46,8 +54,13 @@ class Measure(_Model):
     p: float | None = Field(None, ge=0, le=100)
     ratio: tuple[Measure, Measure] | None = None
     name: str | None = None
-    within: Literal["all", "split", "per"] = Field(
-        "all", description="what a share without values is a part of: everything, its split value, or its group"
+    within: Literal["all", "split", "per", "respondents"] = Field(
+        "all",
+        description="what a share without values is a part of: everything, its split value, its group, or the people "
+        "who answered",
+    )
+    of: Literal["answered", "asked"] = Field(
+        "answered", description="what a share of values is taken of: those with a value, or all rows"
     )
     then: Then | None = None
     window: int | None = Field(None, ge=2, le=1000, description="periods of a moving average, 3 unless said")
@@ -68,17 +81,24 @@ class Measure(_Model):
             raise ValueError("only “moving_average” takes a “window”")
         if self.within != "all" and (self.stat != "share" or self.values):
             raise ValueError("only a “share” without “values” is taken “within” something")
+        if self.of != "answered" and not self.values:
+            raise ValueError("only a “share” of “values” is taken “of” all that were asked")
         return self
 
     @property
     def is_part(self) -> bool:
         """Tell whether this is each group's part of a total."""
-        return self.stat == "share" and not self.values
+        return self.stat == "share" and not self.values and not self.is_of_respondents
+
+    @property
+    def is_of_respondents(self) -> bool:
+        """Tell whether this is the part of the people who gave any answer."""
+        return self.within == "respondents"
 
     @property
     def rests_on_values(self) -> bool:
         """Tell whether this says something about the rows that have a value, so that their number belongs to it."""
-        return self.stat == "mean" or (self.stat == "share" and bool(self.values))
+        return self.stat in ("mean", "score", "recommendation") or (self.stat == "share" and bool(self.values))
 
     def parts(self) -> Iterator[Measure]:
         """Yield the plain measures this one is made of."""
@@ -113,6 +133,9 @@ class Per(_Model):
     gaps: Literal["zero", "open"] | None = Field(
         None, description="periods without rows: counted as zero, shown as missing, or (unless said) left out"
     )
+    missing: Literal["shown"] | None = Field(
+        None, description="rows without a value: a group of their own, or (unless said) left out and counted"
+    )
 
     @property
     def grain(self) -> Grain | None:
@@ -126,8 +149,29 @@ class Order(_Model):
     values: tuple[str, ...] = ()
 
 
+class Stack(_Model):
+    """Columns asked with the same answers, one below the other: each row of the table gives a row for each of them.
+
+    ``name`` and ``value`` are the columns that the question then has: which column it was (without what all of their
+    names begin with), and what stood there.
+    """
+
+    columns: tuple[str, ...] = Field(min_length=2, max_length=100)
+    name: str = Field("Statement", min_length=1, max_length=100)
+    value: str = Field("Answer", min_length=1, max_length=100)
+
+    @model_validator(mode="after")
+    def _apart(self) -> Stack:
+        if self.name == self.value:
+            raise ValueError("“name” and “value” are two columns")
+        if len(set(self.columns)) < len(self.columns):
+            raise ValueError("each of the “columns” is stacked once")
+        return self
+
+
 class Question(_Model):
-    """Measures, per what, split by what, where, in which order, how many."""
+    """Measures, per what, split by what, where, in which order, how many; of which columns below each other, with
+    which weights, and down to which base."""
 
     measures: tuple[Measure, ...] = Field(min_length=1)
     per: tuple[Per, ...] = ()
@@ -136,6 +180,11 @@ class Question(_Model):
     order: Order | None = None
     keep: int | None = Field(None, ge=1)
     rest: str | None = Field(None, min_length=1)
+    stack: Stack | None = None
+    weight: str | None = Field(None, description="a number column that says how much each row counts")
+    least_base: int | None = Field(
+        None, ge=2, le=10_000, description="groups of fewer people are hidden, and what would give them away"
+    )
 
     @property
     def each_row(self) -> bool:
@@ -152,7 +201,10 @@ class Question(_Model):
         """Return the names of the table's columns that the question needs, each once."""
         measured = [part.column for measure in self.measures for part in measure.parts()]
         grouped = [per.column for per in (*self.per, *([self.split] if self.split else []))]
-        names = [*measured, *grouped, *(rule.column for rule in self.where)]
+        names = [*measured, *grouped, *(rule.column for rule in self.where), self.weight]
+        if self.stack:
+            made = (self.stack.name, self.stack.value)
+            names = [*self.stack.columns, *(name for name in names if name not in made)]
         return list(dict.fromkeys(name for name in names if name is not None))
 
     def digest(self) -> str:
@@ -185,7 +237,8 @@ class Answer:
 
     ``frame`` has a column for each of ``columns``, in their order. An answer of each row of a long table has as
     many, so drawing takes whole columns from it. ``is_cut`` tells that groups are left out, so that what is shown is
-    no whole. ``bases`` holds, row by row, how many values each share and mean rests on, under the measure's place.
+    no whole. ``bases`` holds, row by row, how many values each share and mean rests on, under the measure's place;
+    ``exactness`` holds what their intervals need beside it: ``deviation`` of means, ``effective`` bases of weights.
     """
 
     sentence: str
@@ -196,6 +249,7 @@ class Answer:
     each_row: bool = False
     is_cut: bool = False
     bases: pl.DataFrame | None = None
+    exactness: pl.DataFrame | None = None
 
     @property
     def height(self) -> int:
@@ -223,6 +277,13 @@ class Answer:
         if self.bases is None or name not in self.bases.columns:
             return None
         return self.bases[name].fill_null(0).to_list()
+
+    def exactness_of(self, measure: AnswerColumn, what: Literal["deviation", "effective"]) -> list[float | None]:
+        """Return the deviations or the effective bases that go with a measure's values; none where there are none."""
+        name = f"{self.of('measure').index(measure)}-{what}"
+        if self.exactness is None or name not in self.exactness.columns:
+            return [None] * self.height
+        return self.exactness[name].to_list()
 
     @cached_property
     def _lists(self) -> dict[int, list[Any]]:

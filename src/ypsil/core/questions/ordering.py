@@ -11,7 +11,7 @@ import polars as pl
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.groups import Group
 from ypsil.core.questions.model import Order
-from ypsil.core.tables.natural_order import by_numbers_inside, natural_order
+from ypsil.core.tables.natural_order import by_numbers_inside, is_beside, natural_order
 
 Totals = Callable[[str], pl.DataFrame]
 
@@ -38,7 +38,7 @@ def members_in_order(
     if order.by == "given":
         known = found.sort().to_list()
         given = [value for value in order.values if value in known]
-        return given + [value for value in known if value not in given], False
+        return given + [value for value in known if value not in given], bool(given)
     ranked = totals(group.key).sort(["measure0", group.key], descending=[order.descending, False], nulls_last=True)
     members = ranked[group.key].to_list()
     return members + [member for member in group.members if member not in set(members)], False
@@ -47,14 +47,26 @@ def members_in_order(
 def _own_order(found: pl.Series, group: Group, kept: bool) -> list[Any] | None:
     if group.members:
         return list(group.members)
+    if group.given:
+        return _as_given(found, group)
     if group.in_time_order:
         return found.sort().to_list()
     return natural_order(found.to_list()) if found.dtype == pl.String and not kept else None
 
 
+def _as_given(found: pl.Series, group: Group) -> list[Any]:
+    """Return the values in the order that somebody gave the column; new ones stand behind, those beside it last."""
+    there = set(found.drop_nulls().to_list())
+    new = [value for value in by_numbers_inside(there) if value not in group.given]
+    ordered = [value for value in group.given if value in there] + new
+    return sorted(ordered, key=is_beside)
+
+
 def _in_natural_order(found: pl.Series, group: Group, descending: bool) -> list[Any]:
     if group.members:
         members = list(group.members)
+    elif group.given:
+        members = _as_given(found, group)
     elif found.dtype == pl.String:
         members = natural_order(found.to_list()) or by_numbers_inside(found.to_list())
     else:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ypsil.core.questions.model import Measure, Per, Question
@@ -15,6 +16,7 @@ from ypsil.core.questions.wording import (
     whole_words,
 )
 from ypsil.core.tables.conditions import join_or, test_words
+from ypsil.core.tables.stems import own_parts, stem_of
 from ypsil.core.text import WordSettings
 
 
@@ -97,8 +99,11 @@ def _plain_parts(question: Question, measure: Measure, index: int) -> list[Part]
                 Part(measure.column or ROWS, f"measure:{index}"),
                 Part(" that is "),
                 Part(join_or(measure.values), f"values:{index}"),
+                *([Part(" among "), Part("all asked", f"of:{index}")] if measure.of == "asked" else []),
             ]
         what, whole = measure.column or ROWS, whole_words(measure, question)
+        if measure.is_of_respondents:
+            return [stat, Part(" of "), Part(whole, f"within:{index}")]
         before, _, after = whole.partition(what)
         parts = [stat, Part(" of "), Part(before.strip(), f"within:{index}"), Part(" "), Part(what, f"measure:{index}")]
         return [*parts, Part(after)] if after else parts
@@ -121,6 +126,10 @@ def _tail(question: Question) -> list[Part]:
     if question.split:
         parts.append(Part(", split by "))
         parts += _per_parts(question.split, "split", "split-grain")
+    if question.stack:
+        stem, own = stem_of(question.stack.columns[0]), own_parts(question.stack.columns)
+        named = f"{stem}: " if stem and own != question.stack.columns else ""
+        parts += [Part(", of the columns "), Part(named + join_and(own), "stack")]
     for index, rule in enumerate(question.where):
         test, values = test_words(rule)
         parts += [
@@ -136,7 +145,24 @@ def _tail(question: Question) -> list[Part]:
     if question.keep is not None:
         rest = f", the rest as {question.rest}" if question.rest else ""
         parts += [Part(", "), Part(f"only the first {question.keep}{rest}", "keep")]
+    if question.weight:
+        parts += [Part(", weighted by "), Part(question.weight, "weight")]
+    if question.least_base:
+        parts += [Part(", without "), Part(f"groups of fewer than {question.least_base}", "least")]
     return parts
+
+
+_MOST_NAMED = 4
+
+
+def join_and(names: Sequence[str]) -> str:
+    """Return names as a list; of many columns the first few and how many they are.
+
+    >>> join_and(["Staff", "Stock"]), join_and("ABCDEF")
+    ('Staff and Stock', 'A, B, C and 3 more')
+    """
+    shown = list(names) if len(names) <= _MOST_NAMED else [*names[: _MOST_NAMED - 1], f"{len(names) - 3} more"]
+    return ", ".join(shown[:-1]) + " and " + shown[-1]
 
 
 def order_words(question: Question) -> str:
@@ -152,7 +178,8 @@ def order_words(question: Question) -> str:
 
 def _per_parts(per: Per, slot: str, grain_slot: str) -> list[Part]:
     if per.by is None:
-        return [Part(per.column, slot)]
+        there = [Part(" (with "), Part("those who gave no answer", f"missing-{slot}"), Part(")")] if per.missing else []
+        return [Part(per.column, slot), *there]
     if per.by == "row":
         return [Part("row", grain_slot), Part(", named by "), Part(per.column, slot)]
     by = per.by if isinstance(per.by, str) else "class"

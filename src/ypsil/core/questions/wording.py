@@ -18,8 +18,11 @@ STAT_WORDS = {
     "count": "number",
     "distinct": "number of different",
     "share": "share",
+    "score": "mean score",
+    "recommendation": "recommendation score",
 }
 ROWS = "rows"
+RESPONDENTS = "respondents"
 DEFAULT_WINDOW = 3
 
 
@@ -75,15 +78,27 @@ def _plain_name(measure: Measure, question: Question | None) -> str:
     if question and question.each_row and measure.column:
         return measure.column
     if measure.stat == "share":
-        named = f"{measure.column} that is {join_or(measure.values)}" if measure.values else ""
-        return f"Share of {named or whole_words(measure, question)}"
-    what = f"of {measure.column or ROWS}" if measure.stat == "count" else measure.column or ROWS
+        if measure.values:
+            return f"Share of {measure.column} that is {join_or(measure.values)}{of_words(measure)}"
+        return f"Share of {whole_words(measure, question)}"
+    what = (
+        f"of {measure.column or ROWS}"
+        if measure.stat in ("count", "score", "recommendation")
+        else measure.column or ROWS
+    )
     return f"{stat_word(measure).capitalize()} {what}"
+
+
+def of_words(measure: Measure) -> str:
+    """Return what a share of values is taken of, where that is not those who answered."""
+    return " among all asked" if measure.of == "asked" else ""
 
 
 def whole_words(measure: Measure, question: Question | None) -> str:
     """Return what a part is a part of: all of it, or that of its split value or group."""
     what = measure.column or ROWS
+    if measure.is_of_respondents:
+        return RESPONDENTS
     if measure.within == "split" and question and question.split:
         return f"the {what} of each {question.split.column}"
     if measure.within == "per" and question and question.per:

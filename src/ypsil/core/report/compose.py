@@ -45,6 +45,9 @@ class ReportTable:
         """Answer a question; rows are filtered once for all the tiles that share their filters."""
         check(self.columns, question)
         frame = self.frame()
+        if question.stack:
+            # Its filters may speak of columns that are there only once the others are stacked.
+            return answer(frame, self.columns, question)
         if question.where not in self._kept:
             known = {column.name: column for column in self.columns}
             self._kept[question.where] = keep_rows(frame, known, question.where)

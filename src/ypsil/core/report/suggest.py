@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import get_args
+from typing import Any, get_args
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.questions import Filter, Measure, Per, Question
@@ -13,9 +13,10 @@ from ypsil.core.questions.offered import classes_of
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.report.compose import ReportTable
 from ypsil.core.report.document import VisualTile
+from ypsil.core.survey import survey_figures, survey_items
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
-from ypsil.core.visuals import VISUALS, ranked
+from ypsil.core.visuals import VISUALS, fit, ranked
 from ypsil.core.visuals.base import Purpose
 
 PURPOSES: tuple[Purpose, ...] = get_args(Purpose)
@@ -26,6 +27,9 @@ _FEW_SPLITS = 6
 _MOST_POINTS = 200_000
 _READABLE_GROUPS = 60
 _SCALE_VALUES = 11
+_FEWEST_GROUPS, _MOST_SURVEY_GROUPS = 3, 12
+# Kinds of survey question that other purposes show.
+_NO_ANSWERS = ("written", "number")
 _POSITIONS = ("latitude", "longitude", "lat", "lon", "lng")
 
 
@@ -42,6 +46,8 @@ class Suggestion:
 
 def suggest(purpose: Purpose, key: str, table: ReportTable, profile: Profile) -> list[Suggestion]:
     """Return tiles for a purpose, the best first, those that do not fit last."""
+    if purpose == "what people answered":
+        return _answered(key, table, profile)
     found = []
     seen: set[object] = set()
     for rank, question in enumerate(_questions(purpose, profile)):
@@ -62,6 +68,31 @@ def suggest(purpose: Purpose, key: str, table: ReportTable, profile: Profile) ->
     return _varied(found)
 
 
+def _answered(key: str, table: ReportTable, profile: Profile) -> list[Suggestion]:
+    """Return the figures that the questions of a survey call for: the first of each, then the second …"""
+    items = [item for item in survey_items(table.frame(), profile.columns) if item.kind not in _NO_ANSWERS]
+    groups = [item.name for item in items if item.kind == "one answer" and _can_group(item.name, profile)]
+    found = []
+    for rank, item in enumerate(items):
+        by = next((name for name in groups if name not in item.columns), None)
+        for turn, figure in enumerate(survey_figures(item, by)):
+            try:
+                given = table.answer(figure.question)
+            except YpsilError:
+                continue
+            tile = tile_of(key, figure.question, figure.visual, figure.options, figure.title)
+            fitness = fit(VISUALS[figure.visual], given)
+            reason = f"{item.name}, {item.said}: {figure.reason}" if fitness.fits else fitness.reason
+            score = 1.0 - 0.1 * turn - 0.01 * rank
+            found.append(Suggestion(tile, given, fitness.fits, score, reason))
+    return sorted(found, key=lambda one: (not one.fits, -one.score))
+
+
+def _can_group(name: str, profile: Profile) -> bool:
+    column = profile.column(name)
+    return column is not None and _FEWEST_GROUPS <= column.distinct <= _MOST_SURVEY_GROUPS
+
+
 def _varied(found: list[Suggestion]) -> list[Suggestion]:
     """Leave out what shows more of the same: a visual comes twice at most, and once where it does not fit."""
     counted: dict[str, int] = {}
@@ -72,6 +103,17 @@ def _varied(found: list[Suggestion]) -> list[Suggestion]:
             kept.append(one)
         counted[one.tile.visual] = times + 1
     return kept
+
+
+def tile_of(key: str, question: Question, visual: str, options: dict[str, Any], title: str) -> VisualTile:
+    """Return a tile that is given its options, with its title where the visual does not say its own label."""
+    return VisualTile(
+        table=key,
+        question=question,
+        visual=visual,
+        options=options,
+        title=title if VISUALS[visual].is_titled else "",
+    )
 
 
 def tile_for(key: str, question: Question, visual: str) -> VisualTile:

@@ -79,7 +79,8 @@ def holds_any(name: str, field: Field, values: tuple[Value, ...]) -> pl.Expr:
     cell = pl.col(name)
     if field.kind == "list":
         return cell.list.eval(pl.element().is_in([str(value) for value in values])).list.any()
-    return cell.is_in([_typed(name, field, value) for value in values])
+    wanted = [_typed(name, field, value) for value in values]
+    return (cell.cast(pl.Float64) if field.kind == "number" else cell).is_in(wanted)
 
 
 def _bounds(cell: pl.Expr, field: Field, rule: Filter) -> pl.Expr:

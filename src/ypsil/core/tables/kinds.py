@@ -10,6 +10,7 @@ import polars as pl
 from ypsil.core.tables.dates_in_text import ParsedDates, parse_bare_numbers, parse_dates
 from ypsil.core.tables.encoded import Encoded, encode
 from ypsil.core.tables.model import Column, Form, Kind, Offer, Remark, State
+from ypsil.core.tables.natural_order import words_off_the_scale
 from ypsil.core.tables.numbers_in_text import ParsedNumbers, parse_numbers, whole_if_whole
 from ypsil.core.tables.reading import Reading
 from ypsil.core.tables.spellings import alike
@@ -313,6 +314,7 @@ def _read_words(book: _Notebook) -> Judged:
     if _is_prose(cells):
         return book.judged("text", cells.spread(texts))
     _note_spellings(book)
+    _note_scale(book)
     return book.judged("category", cells.spread(texts))
 
 
@@ -357,6 +359,23 @@ def _is_prose(cells: Encoded) -> bool:
     mean = float((words * counts).sum() / counts.sum())
     different = len(sample) / counts.sum()
     return mean >= 4 and (different > 0.5 or (mean >= 5 and len(sample) > 30))
+
+
+def _note_scale(book: _Notebook) -> None:
+    """Ask where a word belongs that stands among those of a rating scale."""
+    found = words_off_the_scale(book.cells.texts.unique().to_list()) if len(book.cells.texts) <= _MOST_PARTS else None
+    if found is None:
+        return
+    known, unknown = found
+    order = [*known, *unknown]
+    offer = Offer(
+        "Put them in this order: " + ", ".join(order),
+        {"step": {"type": "order_values", "column": book.name, "values": order}},
+    )
+    words = ", ".join(f"“{word}”" for word in unknown)
+    message = f"These look like a rating, but the place of {words} is not known. The order can be changed in the step."
+    marked = book.cells.rows(book.cells.texts.is_in(unknown))
+    book.note("scale-order-unknown", "info", message, marked, state="proposed", offers=(offer,))
 
 
 def _note_spellings(book: _Notebook) -> None:

@@ -18,16 +18,18 @@ WEIGHT = {"problem": 0, "warning": 1, "info": 2}
 
 @dataclass(frozen=True, slots=True)
 class Field:
-    """What a column holds, without counts."""
+    """What a column holds, without counts; ``order`` is one that somebody gave its values."""
 
     kind: Kind
     unit: str | None = None
     form: Form | None = None
+    order: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """A column's name, kind, unit (``%`` means the values are fractions), counts, and a date column's form."""
+    """A column's name, kind, unit (``%`` means the values are fractions), counts, a date column's form, and the order
+    that somebody gave its values."""
 
     name: str
     kind: Kind
@@ -35,10 +37,11 @@ class Column:
     missing: int = 0
     distinct: int = 0
     form: Form | None = None
+    order: tuple[str, ...] = ()
 
     @property
     def field(self) -> Field:
-        return Field(self.kind, self.unit, self.form)
+        return Field(self.kind, self.unit, self.form, self.order)
 
 
 @dataclass(frozen=True, slots=True)

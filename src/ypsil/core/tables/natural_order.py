@@ -13,6 +13,7 @@ from babel import Locale
 
 _LOCALES = ("en", "de", "fr", "es", "it", "nl", "pt", "sv", "da", "pl")
 _MOST_LABELS = 2_000
+_MOST_STEPS = 11
 # From the least to the most; words that mean the same stand together.
 _SCALES = (
     "xxs / xs, extra small / s, small / m, medium / l, large / xl, extra large / xxl, 2xl / xxxl, 3xl / 4xl",
@@ -65,6 +66,22 @@ _LAST = frozenset(
         "none of these",
     ]
 )
+_NEUTRAL = frozenset(
+    [
+        "neither agree nor disagree",
+        "neither satisfied nor dissatisfied",
+        "neutral",
+        "neither",
+        "undecided",
+        "about the same",
+        "about right",
+        "ok",
+    ]
+)
+_NUMBER_SCALES = ((1, 5), (1, 7), (0, 10))
+# Waves of a survey are often called after their season.
+_SEASONS = {"spring": 0.2, "summer": 0.4, "autumn": 0.6, "fall": 0.6, "winter": 0.8}
+_SEASON = re.compile(rf"^({'|'.join(_SEASONS)})\s+(\d{{4}})$")
 _NUMBER = re.compile(r"\d+(?:[.,]\d+)?")
 _BELOW = re.compile(r"^(under|below|less than|up to|fewer than|<=?|≤)\s*\D?\d")
 _ABOVE = re.compile(r"^(over|above|more than|>=?|≥)\s*\D?\d")
@@ -78,6 +95,8 @@ def natural_order(labels: Iterable[str]) -> list[str] | None:
     ['Never', 'Sometimes', 'Often', "Don't know"]
     >>> natural_order(["65+", "under 18", "25–64", "18–24"]), natural_order(["Alder Lane", "Book bus"])
     (['under 18', '18–24', '25–64', '65+'], None)
+    >>> natural_order(["Spring 2026", "Autumn 2025", "Spring 2025"])
+    ['Spring 2025', 'Autumn 2025', 'Spring 2026']
     >>> natural_order(["Year 10", "Year 9"]), natural_order(["Tue", "Mon"])
     (['Year 9', 'Year 10'], ['Mon', 'Tue'])
     """
@@ -100,6 +119,100 @@ def _in_order(every: tuple[str, ...]) -> list[str] | None:
     return [every[inner[place]] for place in ordered] + sorted(every[index] for index in last)
 
 
+def scale_places(labels: Sequence[str], order: Sequence[str] = ()) -> dict[str, int] | None:
+    """Return the numbers of a rating scale's words, 1 for its lowest; answers beside the scale have none.
+
+    The order is the one given, else a known one; a step that nobody chose has no place.
+
+    >>> scale_places(["Agree", "Disagree", "Strongly agree", "Strongly disagree", "Neither", "Don't know"])
+    {'Strongly disagree': 1, 'Disagree': 2, 'Neither': 3, 'Agree': 4, 'Strongly agree': 5}
+    >>> scale_places(["Poor", "Meh"]), scale_places(["Poor", "Meh"], ["Meh", "Poor"])
+    (None, {'Meh': 1, 'Poor': 2})
+    """
+    if order:
+        return {label: place for place, label in enumerate(order, 1) if not is_beside(label)}
+    found = natural_order(labels)
+    if found is None:
+        return None
+    steps = [label for label in found if not is_beside(label)]
+    return {label: place for place, label in enumerate(steps, 1)}
+
+
+def scale_family(labels: Sequence[str]) -> int | None:
+    """Return which of the known rating scales all labels belong to, those beside it left out; None for none.
+
+    >>> scale_family(["Agree", "Disagree"]) == scale_family(["Strongly agree", "Agree"]), scale_family(["a", "b"])
+    (True, None)
+    """
+    folded = [_folded(label) for label in labels if not is_beside(label)]
+    every = _scales()[: len(_SCALES)]
+    return next((place for place, scale in enumerate(every) if folded and all(one in scale for one in folded)), None)
+
+
+def words_off_the_scale(labels: Sequence[str]) -> tuple[list[str], list[str]] | None:
+    """Return the labels of a known scale in order, and those that stand among them without a known place.
+
+    None where the order is known, and where fewer than half of the labels are of one scale.
+
+    >>> words_off_the_scale(["Good", "Poor", "Meh"]), words_off_the_scale(["Good", "Poor"])
+    ((['Poor', 'Good'], ['Meh']), None)
+    """
+    steps = {label: _folded(label) for label in labels if not is_beside(label)}
+    if not 2 < len(steps) <= _MOST_STEPS or natural_order(labels) is not None:
+        return None
+    held = [[label for label, word in steps.items() if word in scale] for scale in _scales()[: len(_SCALES)]]
+    best = max(range(len(held)), key=lambda place: len(held[place]))
+    known = held[best]
+    if len(known) < max(2, len(steps) / 2) or len(known) == len(steps):
+        return None
+    scale = _scales()[best]
+    return sorted(known, key=lambda label: scale[steps[label]]), sorted(set(steps) - set(known))
+
+
+def is_beside(label: str) -> bool:
+    """Tell whether an answer stands beside a scale: “Don't know”, “No answer”, “Other”.
+
+    >>> is_beside("Don’t know"), is_beside("Agree")
+    (True, False)
+    """
+    return _folded(label) in _LAST
+
+
+def middle_of(labels: Sequence[str]) -> float:
+    """Return how many of a scale's labels, in order, lie below its neutral point; half of one that is neutral itself.
+
+    Words know their neutral step. Numbers stand on the usual scale that holds them (1 to 5, 1 to 7, 0 to 10); other
+    labels are halved.
+
+    >>> middle_of(["Disagree", "Neither", "Agree", "Strongly agree"]), middle_of(["3", "4", "5"]), middle_of(["a", "b"])
+    (1.5, 0.5, 1.0)
+    >>> middle_of(["Agree", "Strongly agree"])
+    0.0
+    """
+    folded = [_folded(label) for label in labels]
+    for steps, neutral in _neutral_scales():
+        if all(label in steps for label in folded):
+            return sum(1.0 if steps[label] < neutral else 0.5 if steps[label] == neutral else 0.0 for label in folded)
+    if all(label.isdigit() for label in folded) and folded:
+        numbers = [int(label) for label in folded]
+        low, high = next(((low, high) for low, high in _NUMBER_SCALES if low <= min(numbers) and max(numbers) <= high),
+                         (min(numbers), max(numbers)))  # fmt: skip
+        middle = (low + high) / 2
+        return sum(1.0 if number < middle else 0.5 if number == middle else 0.0 for number in numbers)
+    return len(labels) / 2
+
+
+@cache
+def _neutral_scales() -> tuple[tuple[dict[str, int], int], ...]:
+    """The known scales that have a neutral step, with its rank."""
+    found = []
+    for scale in _scales()[: len(_SCALES)]:
+        neutral = [rank for word, rank in scale.items() if word in _NEUTRAL]
+        if neutral:
+            found.append((scale, neutral[0]))
+    return tuple(found)
+
+
 def by_numbers_inside(labels: Iterable[str]) -> list[str]:
     """Return the labels as people sort them: by letters, numbers inside by their size.
 
@@ -119,6 +232,10 @@ def _folded(label: str) -> str:
 
 
 def _ranks(labels: list[str]) -> Sequence[float] | None:
+    if all(_SEASON.match(label) for label in labels):
+        seasons = [_SEASON.match(label) for label in labels]
+        found = [float(one[2]) + _SEASONS[one[1]] for one in seasons if one]
+        return found if len(set(found)) == len(found) else None
     for scale in _scales():
         if labels[0] in scale and all(label in scale for label in labels):
             found = [float(scale[label]) for label in labels]

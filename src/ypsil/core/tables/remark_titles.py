@@ -23,6 +23,7 @@ TITLES = {
     "identifier-column": "Numbers that name things",
     "ragged-rows": "Rows of different length",
     "several-answers": "Several answers in a cell",
+    "scale-order-unknown": "Answers whose order is not known",
     "no-header": "No column names",
     "periods-read": "Years, quarters, months or weeks",
     "serial-dates": "Day numbers of a spreadsheet",

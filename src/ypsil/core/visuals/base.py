@@ -16,7 +16,7 @@ from ypsil.core.style.house import HouseStyle
 
 Purpose = Literal[
     "how much", "how it changes", "share of a whole", "who is biggest", "how it spreads", "what goes together",
-    "what people say",
+    "what people answered", "what people say",
 ]  # fmt: skip
 Use = Literal["any", "needed", "never"]
 COMMON = "common practice, no source"
@@ -67,6 +67,7 @@ class Facts:
     negative: bool
     parts: bool
     rating: bool
+    people: bool
     one_unit: bool
 
 
@@ -77,7 +78,7 @@ class Needs:
     ``split_measures`` is how many measures a split answer may have; ``ordered`` tells that the groups must have an
     order, ``negative`` that negative values can be shown, ``parts`` that the values must be parts of one whole,
     ``moments`` that the values are dates, ``shares`` that they are percentages from 0 to 100, ``percentages`` any,
-    ``ratings`` that they are means on a short scale.
+    ``ratings`` that they are means on a short scale, ``people`` that they count people or are shares of them.
     """
 
     measures: tuple[float, float] = (1, 1)
@@ -94,6 +95,7 @@ class Needs:
     shares: bool = False
     percentages: bool = False
     ratings: bool = False
+    people: bool = False
     one_unit: bool = True
     ordered: bool = False
     split_measures: int = 1
@@ -188,8 +190,16 @@ def facts(answer: Answer) -> Facts:
         negative=min(lows, default=0) < 0,
         parts=all(column.adds_up for column in measures) and min(lows, default=0) >= 0 and max(highs, default=0) > 0,
         rating=_is_rating(measures, lows, highs),
+        people=all(counts_people(answer, column) for column in measures),
         one_unit=len({column.unit for column in measures}) <= 1,
     )
+
+
+def counts_people(answer: Answer, measure: AnswerColumn) -> bool:
+    """Tell whether a measure counts rows, or is a share of people with their number beside it."""
+    if measure.adds_up:
+        return measure.unit is None and answer.series(measure).dtype.is_integer()
+    return measure.unit == "%" and answer.bases_of(measure) is not None
 
 
 def _is_rating(measures: Sequence[AnswerColumn], lows: Sequence[float], highs: Sequence[float]) -> bool:
@@ -248,6 +258,7 @@ def unmet(needs: Needs, given: Facts) -> str:
         (needs.shares and not given.share, "it needs a share, from 0% to 100%"),
         (needs.percentages and not given.percent, "it needs a percentage"),
         (needs.ratings and not given.rating, "it needs a mean rating, such as 4.2 of 5"),
+        (needs.people and not given.people, "it counts people: it needs numbers of rows, or shares of respondents"),
     )
     return next((reason for unfit, reason in rules if unfit), "")
 

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
 from ypsil.core.drawing.stacks import shares
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.tables.natural_order import is_beside, middle_of
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import Room, grid_of, key_of, mark_title, value_inside
 from ypsil.core.visuals.level import level
+from ypsil.core.visuals.scale_colours import scale_colours
 from ypsil.core.visuals.settings import NoteOptions, PartOptions, PatternOptions, setting
 from ypsil.core.visuals.stacking import texts_of_parts
 from ypsil.core.visuals.summary import describe
@@ -23,13 +27,16 @@ def draw(answer: Answer, options: DivergingOptions, box: Box, style: HouseStyle)
     """Draw each group's series as parts of 100%, the lower half to the left, a middle series across the line."""
     grid = grid_of(answer)
     made = shares([one.values for one in grid.series])
-    colours = scale_colours(len(grid.series), style)
-    spans = [_spans([row[index] for row in made]) for index in range(len(grid.names))]
+    names = [one.name for one in grid.series]
+    colours = scale_colours(names, style)
+    sides = _Sides(tuple(place for place, name in enumerate(names) if not is_beside(name)), names)
+    spans = [sides.spans([row[index] for row in made]) for index in range(len(grid.names))]
     reach = max([0.1, *(abs(end) for row in spans for span in row if span for end in span)])
-    named = [(one.name, colour) for one, colour in zip(grid.series, colours, strict=True)]
+    named = list(zip(names, colours, strict=True))
     key, top = key_of(named, box.width, style)
     plot = level(grid, (0, 1), [], box, style, rows=1, head=top, has_legend=False, value_room=False)
-    scale = LinearScale((-reach, reach), (plot.left + 4, box.width - 4))
+    apart = _Apart.of(made, sides, plot.left, box)
+    scale = LinearScale((-reach, reach), (plot.left + 4, apart.left - 4))
     written = texts_of_parts(made, options)
     shapes: list[Shape] = [*key, *plot.shapes]
     font = style.body(min(12.0, max(9.0, plot.bands.width * 0.7)), bold=True)
@@ -38,8 +45,9 @@ def draw(answer: Answer, options: DivergingOptions, box: Box, style: HouseStyle)
         for number, span in enumerate(row):
             if span is None:
                 continue
-            x, y = scale(span[0]), plot.bands.start(index)
-            room = Room(x, y, max(scale(span[1]) - x - 1, 0.5), plot.bands.width)
+            y = plot.bands.start(index)
+            ends = apart if number in sides.beside else scale
+            room = Room(ends(span[0]), y, max(ends(span[1]) - ends(span[0]) - 1, 0.5), plot.bands.width)
             title = mark_title(grid.names[index], grid.series[number].name, texts[number])
             shapes.append(Rect(room.x, room.y, room.width, room.height, colours[number], title=title))
             if options.values_on_marks:
@@ -48,37 +56,59 @@ def draw(answer: Answer, options: DivergingOptions, box: Box, style: HouseStyle)
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Diverging bars"))
 
 
-def scale_colours(count: int, style: HouseStyle) -> list[str]:
-    """Return colours from one end of a scale by way of a pale middle to the other."""
-    if count == 1:
-        return [style.accent]
-    middle = (count - 1) / 2
-    weights = [(index - middle) / middle for index in range(count)]
-    return [
-        style.quiet if weight == 0 else style.diverge(0.35 * (1 if weight > 0 else -1) + 0.65 * weight)
-        for weight in weights
-    ]
+@dataclass(frozen=True, slots=True)
+class _Sides:
+    """Which series are steps of the scale, from the lowest; the others are neither for nor against."""
+
+    steps: tuple[int, ...]
+    names: list[str]
+
+    @property
+    def beside(self) -> list[int]:
+        return [place for place in range(len(self.names)) if place not in self.steps]
+
+    def spans(self, parts: list[float | None]) -> list[tuple[float, float] | None]:
+        """Return where each part lies, the scale's neutral point at zero; those beside it start from zero anew."""
+        middle = middle_of([self.names[place] for place in self.steps])
+        values = [part or 0.0 for part in parts]
+        at = -sum(values[place] * min(1.0, max(0.0, middle - rank)) for rank, place in enumerate(self.steps))
+        found: dict[int, tuple[float, float]] = {}
+        for place in self.steps:
+            found[place] = (at, at + values[place])
+            at += values[place]
+        at = 0.0
+        for place in self.beside:
+            found[place] = (at, at + values[place])
+            at += values[place]
+        return [found[place] if parts[place] else None for place in range(len(parts))]
 
 
-def _spans(parts: list[float | None]) -> list[tuple[float, float] | None]:
-    """Return where each part lies, the middle of the scale at zero."""
-    values = [part or 0.0 for part in parts]
-    half = len(values) / 2
-    below = sum(values[: int(half)]) + (values[int(half)] / 2 if len(values) % 2 else 0.0)
-    spans: list[tuple[float, float] | None] = []
-    at = -below
-    for part, value in zip(parts, values, strict=True):
-        spans.append((at, at + value) if part else None)
-        at += value
-    return spans
+@dataclass(frozen=True, slots=True)
+class _Apart:
+    """The room at the right for answers beside the scale; called with a share, it tells the place (px)."""
+
+    left: float
+    px_a_share: float
+
+    @classmethod
+    def of(cls, made: list[list[float | None]], sides: _Sides, left: float, box: Box) -> _Apart:
+        widest = max((sum(row[index] or 0.0 for place, row in enumerate(made) if place in sides.beside)
+                      for index in range(len(made[0]))), default=0.0) if made else 0.0  # fmt: skip
+        if not widest:
+            return cls(box.width, 0.0)
+        room = (box.width - left) * min(0.3, widest / (1 + widest))
+        return cls(box.width - room, room / widest)
+
+    def __call__(self, share: float) -> float:
+        return self.left + share * self.px_a_share
 
 
 VISUAL = Visual(
     name="diverging_bar",
     label="Bars to both sides",
-    purposes=("share of a whole",),
+    purposes=("share of a whole", "what people answered"),
     purpose="how many are for and against, on a rating scale",
-    needs=Needs(measures=(1, 7), split="any", groups=(1, 40), series=(2, 7), parts=True),
+    needs=Needs(measures=(1, 7), split="any", groups=(1, 40), series=(2, 13), parts=True),
     options=DivergingOptions,
     draw=draw,
     advice=(

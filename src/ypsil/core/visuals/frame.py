@@ -299,11 +299,14 @@ def period_of(moment: dt.date, unit: str) -> str:
     return format_period(moment, "day").removesuffix(f" {moment.year}")
 
 
-def legend(series: list[Series], width: float, style: HouseStyle, top: float = 0) -> tuple[list[Shape], float]:
-    """Return the legend of a split, in rows from ``top``, and the height it takes."""
+def legend(
+    series: list[Series], width: float, style: HouseStyle, top: float = 0, colours: Sequence[str] = ()
+) -> tuple[list[Shape], float]:
+    """Return the legend of a split, in rows from ``top``, and its height; ``colours`` replace the palette's."""
     if len(series) < 2:
         return [], 0
-    return key_of([(one.name, style.colour(index)) for index, one in enumerate(series)], width, style, top)
+    shown = colours or [style.colour(index) for index in range(len(series))]
+    return key_of([(one.name, colour) for one, colour in zip(series, shown, strict=True)], width, style, top)
 
 
 def key_of(

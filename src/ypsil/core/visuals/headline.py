@@ -77,8 +77,8 @@ def headlines(
 ) -> list[Headline]:
     """Return each course's last value in words, one standard to each; ``every`` holds the groups to compare with."""
     forms = {
-        unit: _form([one.now for one in shown if one.measure.unit == unit], unit, options)
-        for unit in {one.measure.unit for one in shown}
+        kind: _form([one.now for one in shown if _kind(one) == kind], kind[0], options)
+        for kind in {_kind(one) for one in shown}
     }
     counted = measures_of(answer, options)[1]
     return [
@@ -86,13 +86,18 @@ def headlines(
             answer,
             one,
             [other for other in every if other.measure is one.measure],
-            forms[one.measure.unit],
+            forms[_kind(one)],
             counted,
             options,
             wanted,
         )
         for one, wanted in zip(shown, standards, strict=True)
     ]
+
+
+def _kind(one: Course) -> tuple[str | None, bool]:
+    """Return what numbers must share to be written alike: their unit, and whether they are amounts or means."""
+    return one.measure.unit, one.measure.adds_up
 
 
 def _form(values: list[float | None], unit: str | None, options: HeadlineOptions) -> ShortForm:

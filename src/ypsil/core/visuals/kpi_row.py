@@ -65,8 +65,12 @@ class KpiRowOptions(HeadlineOptions):
 
 
 def draw(answer: Answer, options: KpiRowOptions, box: Box, style: HouseStyle) -> Scene:
-    """Draw the last value of each measure, or of each group of one measure."""
-    every = courses(answer, measures_of(answer, options)[0], each_group=True)
+    """Draw the last value of each measure, or of each group of one measure.
+
+    Of several measures, groups in an order (waves of a survey) run along as periods do.
+    """
+    measures = measures_of(answer, options)[0]
+    every = courses(answer, measures, each_group=len(measures) == 1)
     if len(every) > _MOST:
         message = f"A row carries {_MOST} headline numbers, and there are {len(every)}. A bar chart shows them all."
         return message_scene(message, box, style, answer.sentence)
@@ -109,6 +113,7 @@ VISUAL = Visual(
     advice=(
         rule(0.93, "{measures} numbers, shown big", measures=(2, _MOST), per=(0, 0)),
         rule(0.75, "the latest of {measures} numbers, each with its change", measures=(2, _MOST), time=True),
+        rule(0.6, "the latest of {measures} numbers, each with its change", measures=(2, _MOST), ordered=True),
         rule(0.45, "the latest of {series} groups, side by side", time=True, split=True, series=(2, _MOST)),
         rule(0.45, "{groups} numbers, shown big", measures=(1, 1), time=False, split=False, groups=(2, 6)),
         rule(0.1, "several numbers big"),

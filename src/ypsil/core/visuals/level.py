@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ypsil.core.drawing.measure import text_width
@@ -43,13 +44,16 @@ def level(
     head: float = 0.0,
     foot: float = 0.0,
     value_room: bool = True,
+    colours: Sequence[str] = (),
 ) -> Level:
     """Lay out names and legend around the room for the marks; ``rows`` is how many marks share a band's height.
 
     ``texts`` are what stands at the ends of the marks; room is kept for the widest, unless ``value_room`` is false.
     """
     rows = rows or len(grid.series)
-    key, top = legend(grid.series, box.width, style) if has_legend and box.beside is None else ([], 0.0)
+    key, top = (
+        legend(grid.series, box.width, style, colours=colours) if has_legend and box.beside is None else ([], 0.0)
+    )
     top += head
     bands = BandScale(len(grid.names), (top, box.height - foot), 0.28)
     thickness = bands.width / rows

@@ -16,7 +16,7 @@ def draw(answer: Answer, options: LevelShareOptions, box: Box, style: HouseStyle
 VISUAL = Visual(
     name="share_bar",
     label="Bars of 100%",
-    purposes=("share of a whole",),
+    purposes=("share of a whole", "what people answered"),
     purpose="how the make-up differs, names in full",
     needs=Needs(measures=(1, 8), split="any", groups=(1, 60), series=(2, 8), parts=True),
     options=LevelShareOptions,

@@ -23,6 +23,7 @@ from ypsil.core.visuals.frame import (
     value_inside,
 )
 from ypsil.core.visuals.level import level
+from ypsil.core.visuals.scale_colours import colours_of_parts
 from ypsil.core.visuals.settings import (
     ADDS_UP,
     AxisOptions,
@@ -82,13 +83,14 @@ def stacked_columns(
         return stacked_bars(answer, options, box, style, parts=parts)
     grid, spans, texts = _spans(grid, options)
     axis = options.axis() if isinstance(options, ShareOptions) else options
-    plot = upright(grid, _domain_beside(grid, spans, box, parts=parts), axis, box, style)
+    colours = _colours(answer, grid, style)
+    plot = upright(grid, _domain_beside(grid, spans, box, parts=parts), axis, box, style, colours=colours)
     shapes = list(plot.shapes)
     font = style.body(LABEL_PX - 1, bold=True)
     widest = max(text_width(text, font) for row in texts for text in row)
     fits = options.values_on_marks and widest <= plot.bands.width - 2
     for number, row in enumerate(spans):
-        colour = style.colour(number)
+        colour = colours[number]
         for index, span in enumerate(row):
             if span is None or span[0] == span[1]:
                 continue
@@ -108,7 +110,8 @@ def stacked_bars(answer: Answer, options: AnyLevelOptions, box: Box, style: Hous
     grid, spans, texts = _spans(grid_of(answer), options)
     domain = _domain_beside(grid, spans, box, parts=parts)
     foot = 24.0 if box.height >= 150 else 0.0
-    plot = level(grid, domain, texts, box, style, rows=1, foot=foot, value_room=False)
+    colours = _colours(answer, grid, style)
+    plot = level(grid, domain, texts, box, style, rows=1, foot=foot, value_room=False, colours=colours)
     scale = replace(plot.scale, range=(plot.left, box.width - 22))
     shapes: list[Shape] = list(plot.shapes)
     amounts = options if isinstance(options, NumberOptions) else None
@@ -116,7 +119,7 @@ def stacked_bars(answer: Answer, options: AnyLevelOptions, box: Box, style: Hous
         shapes += level_axis(domain, grid.column, plot.top, box.height - foot, scale, style, amounts)
     font = plot.value_font
     for number, row in enumerate(spans):
-        colour = style.colour(number)
+        colour = colours[number]
         for index, span in enumerate(row):
             if span is None or span[0] == span[1]:
                 continue
@@ -130,6 +133,12 @@ def stacked_bars(answer: Answer, options: AnyLevelOptions, box: Box, style: Hous
     shapes.append(Line(scale(0), plot.top, scale(0), box.height - foot, style.muted))
     kind = "Stacked bars, each 100%" if parts else "Stacked bars"
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, kind))
+
+
+def _colours(answer: Answer, grid: Grid, style: HouseStyle) -> list[str]:
+    """Return the colours of the series: those of a scale where they are its steps."""
+    split = answer.of("split")
+    return colours_of_parts([one.name for one in grid.series], split[0] if split else None, style)
 
 
 def as_parts(column: AnswerColumn) -> AnswerColumn:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -50,12 +51,14 @@ def upright(
     *,
     padding: float | None = None,
     has_legend: bool = True,
+    colours: Sequence[str] = (),
 ) -> Upright:
     """Lay out axis, names and legend around the room for the marks."""
     names = short_periods(grid.groups, grid.per) if grid.per.kind == "date" else grid.names
     domain = with_reference(domain, options)
     font = style.body(LABEL_PX)
-    key, key_height = legend(grid.series, box.width, style) if has_legend and box.beside is None else ([], 0.0)
+    is_keyed = has_legend and box.beside is None
+    key, key_height = legend(grid.series, box.width, style, colours=colours) if is_keyed else ([], 0.0)
     named, name_height = named_axis(axis_name(grid.column, options), box, key_height, style, shown=options.axis_name)
     left = axis_room(domain, grid.column, style, options)
     crossing = across_of(grid, options)

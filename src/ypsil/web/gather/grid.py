@@ -121,7 +121,9 @@ def page(rows: Rows, positions: pl.Series, start: int, count: int, first_column:
 
 
 def rows_columns(rows: Rows) -> tuple[Column, ...]:
-    return tuple(Column(name, field.kind, field.unit, form=field.form) for name, field in rows.fields.items())
+    return tuple(
+        Column(name, field.kind, field.unit, form=field.form, order=field.order) for name, field in rows.fields.items()
+    )
 
 
 def _decimals(cells: pl.Series, column: Column) -> int:

@@ -25,7 +25,7 @@ _KEPT_OF_A_VERSION = 4
 
 
 def columns_of(preparation: Preparation) -> tuple[Column, ...]:
-    return tuple(Column(**data) for data in preparation.columns)
+    return tuple(Column(**data | {"order": tuple(data.get("order", ()))}) for data in preparation.columns)
 
 
 def rows_of(preparation: Preparation) -> Rows:

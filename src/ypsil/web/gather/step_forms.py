@@ -7,11 +7,13 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from ypsil.core.tables.conditions import Test
+from ypsil.core.tables.natural_order import natural_order, words_off_the_scale
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.spellings import alike
 from ypsil.core.tables.steps import STEPS, Input, Step, StepRefused
 from ypsil.web.gather.models import Table
 
+_MOST_ORDERED = 200
 TESTS: tuple[tuple[Test, str], ...] = (
     ("in", "is"),
     ("not_in", "is not"),
@@ -44,6 +46,8 @@ def step_form(
     fields = [_field(one, values.get(one.name), rows, others) for one in made.inputs]
     if kind == "merge_spellings":
         _propose_groups(fields, values, rows)
+    if kind == "order_values":
+        _propose_order(fields, values, rows)
     if kind == "look_up":
         _offer_other_columns({field["input"].name: field for field in fields}, values, rows, others, columns_in)
     return {"type": kind, "title": made.title, "purpose": made.purpose, "fields": fields, "tests": TESTS}
@@ -93,6 +97,20 @@ def _offer_other_columns(
         fields["key"]["rows"] = [{"first": shared, "second": shared}]
     brought = values.get("columns") or []
     fields["columns"]["columns"] = [(name, name in brought) for name in names if name != shared or name in brought]
+
+
+def _propose_order(fields: list[dict[str, Any]], values: dict[str, Any], rows: Rows) -> None:
+    """Offer the values of the chosen column, as far as their order is known, to be put in order."""
+    column = values.get("column") or next(iter(fields[0]["columns"]), "")
+    fields[0]["value"] = column
+    fields[0]["reload"] = True
+    if column not in rows.fields or values.get("values"):
+        return
+    cells = rows.frame[column]
+    flat = cells.explode() if rows.fields[column].kind == "list" else cells
+    labels = [str(value) for value in flat.drop_nulls().unique().head(_MOST_ORDERED).to_list()]
+    known, unknown = words_off_the_scale(labels) or (natural_order(labels) or sorted(labels), [])
+    fields[1]["value"] = "\n".join([*known, *unknown])
 
 
 def _propose_groups(fields: list[dict[str, Any]], values: dict[str, Any], rows: Rows) -> None:

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ypsil.core.questions.model import Question
-from ypsil.core.questions.offered import filtered, grouped, measured
+from ypsil.core.questions.offered import filtered, grouped, measured, surveyed
 from ypsil.core.questions.offered.base import Blank, Choice, Offer, classes_of, has_periods
 from ypsil.core.tables.profile import Profile
 
@@ -32,6 +32,11 @@ _MAKERS: dict[str, Callable[[Question, Profile, int], list[Choice]]] = {
     "where": filtered.where,
     "where-test": filtered.test,
     "where-values": filtered.where_values,
+    "of": surveyed.of,
+    "missing-per": surveyed.missing,
+    "stack": surveyed.stack,
+    "weight": surveyed.weight,
+    "least": surveyed.least,
 }
 
 
@@ -39,11 +44,12 @@ def choices(question: Question, slot: str, profile: Profile) -> list[Choice]:
     """Return what fits a slot of ``sentence_parts(question)``; an unknown slot has none."""
     name, _, index = slot.partition(":")
     maker = _MAKERS.get(name)
-    return maker(question, profile, int(index or 0)) if maker else []
+    return maker(question, surveyed.with_stacked(profile, question), int(index or 0)) if maker else []
 
 
 def offers(question: Question, profile: Profile) -> list[Offer]:
     """Return the parts that the sentence could have and does not, leaving out those with nothing to choose."""
+    profile = surveyed.with_stacked(profile, question)
     found = []
     if not question.words:
         found.append(Offer("and the …", tuple(measured.another(question, profile))))
@@ -55,6 +61,7 @@ def offers(question: Question, profile: Profile) -> list[Offer]:
         found.append(Offer("in the order …", tuple(grouped.order(question, profile, 0)[1:])))
     if question.per and question.keep is None and not grouped.is_time(question, profile):
         found.append(Offer("only the first …", tuple(grouped.keep(question, profile, 0)[1:])))
+    found += surveyed.offers(question, profile)
     return [offer for offer in found if offer.choices]
 
 

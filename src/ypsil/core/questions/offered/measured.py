@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from ypsil.core.questions.model import NUMBER_STATS, Measure, Question, Stat
+from ypsil.core.questions.model import NUMBER_STATS, UNWEIGHTED_STATS, Measure, Question, Stat
 from ypsil.core.questions.offered.base import Choice, has_periods, labelled, toggles, with_, with_measure
 from ypsil.core.questions.wording import STAT_WORDS, then_words, whole_words
 from ypsil.core.tables.conditions import value_word
 from ypsil.core.tables.model import Column
+from ypsil.core.tables.natural_order import scale_family
 from ypsil.core.tables.profile import Profile
 from ypsil.core.text import WordSettings
 
 _STATS_OF_NUMBERS: tuple[Stat, ...] = ("sum", "mean", "median", "min", "max", "std")
 _PERCENTILES = (10, 25, 75, 90)
 _WINDOWS = (3, 6, 12)
+_HIGHEST_RATING = 10
 
 
 def _choices(question: Question, index: int, options: Iterable[tuple[str, Measure]]) -> list[Choice]:
@@ -24,7 +26,10 @@ def _choices(question: Question, index: int, options: Iterable[tuple[str, Measur
 
 def stat(question: Question, profile: Profile, index: int) -> list[Choice]:
     present = question.measures[index]
-    return _choices(question, index, _fitting(question, present, _stats_for(present, question, profile)))
+    options = _stats_for(present, question, profile)
+    if question.weight:
+        options = [(label, one) for label, one in options if one.stat not in UNWEIGHTED_STATS]
+    return _choices(question, index, _fitting(question, present, options))
 
 
 def _fitting(
@@ -54,14 +59,45 @@ def _stats_for(present: Measure, question: Question, profile: Profile) -> list[t
     if label is not None:
         options.append(("number of different", Measure(stat="distinct", column=label.name)))
         options.append(("share that is …", share_of(label, profile)))
+    options += _of_scales(column, profile)
     if question.per:
         part = present if present.is_part else Measure(stat="share", column=number.name if number else None)
         options.append(("share of all …", part))
+        respondents = Measure(stat="share", within="respondents")
+        options.append(("share of respondents", present if present.is_of_respondents else respondents))
     if len(numbers) > 1:
         below = next(one for one in numbers if one != number)
         ratio = (Measure(stat="sum", column=number.name if number else None), Measure(stat="sum", column=below.name))
         options.append(("… divided by …", Measure(ratio=ratio)))
     return options
+
+
+def _of_scales(present: Column | None, profile: Profile) -> Iterable[tuple[str, Measure]]:
+    """Return the scores of rating scales: of the column that is asked about, else of the first one."""
+    ratings = [column for column in profile.columns if is_scale(column, profile)]
+    chosen = present if present in ratings else next(iter(ratings), None)
+    if chosen is not None:
+        yield STAT_WORDS["score"], Measure(stat="score", column=chosen.name)
+    tens = [column for column in ratings if _goes_to_ten(column, profile)]
+    chosen = present if present in tens else next(iter(tens), None)
+    if chosen is not None:
+        yield STAT_WORDS["recommendation"], Measure(stat="recommendation", column=chosen.name)
+
+
+def is_scale(column: Column, profile: Profile) -> bool:
+    """Tell whether a column holds ratings: words in an order, or whole numbers up to 10."""
+    if column.kind == "number":
+        low, high = profile.ends.get(column.name, (-1.0, -1.0))
+        if not isinstance(low, float) or not isinstance(high, float) or column.unit is not None:
+            return False
+        return 0 <= low < high <= _HIGHEST_RATING and column.distinct <= _HIGHEST_RATING + 1
+    values = profile.values.get(column.name, ())
+    return column.kind == "category" and bool(column.order or scale_family(values) is not None)
+
+
+def _goes_to_ten(column: Column, profile: Profile) -> bool:
+    high = profile.ends.get(column.name, (0.0, 0.0))[1]
+    return column.kind == "number" and isinstance(high, float) and high > _HIGHEST_RATING - 3
 
 
 def share_of(column: Column, profile: Profile) -> Measure:
@@ -83,6 +119,11 @@ def _columns_for(present: Measure, profile: Profile) -> list[tuple[str, Measure]
         fitting = profile.columns if present.stat == "count" else profile.of("number")
         rows = present.model_copy(update={"column": None})
         return [("rows", rows), *((one.name, rows.model_copy(update={"column": one.name})) for one in fitting)]
+    if present.stat in ("score", "recommendation"):
+        fitting = [column for column in profile.columns if is_scale(column, profile)]
+        if present.stat == "recommendation":
+            fitting = [column for column in fitting if _goes_to_ten(column, profile)]
+        return [(one.name, present.model_copy(update={"column": one.name, "name": None})) for one in fitting]
     needs_numbers = present.stat in NUMBER_STATS or present.stat in ("min", "max")
     columns = profile.of("number") if needs_numbers else list(profile.columns)
     return [(one.name, present.model_copy(update={"column": one.name, "name": None})) for one in columns]
@@ -134,7 +175,7 @@ def _ratio(question: Question, profile: Profile, index: int, side: int) -> list[
 
 def within(question: Question, profile: Profile, index: int) -> list[Choice]:
     present = question.measures[index]
-    wholes = ["all", *(["split", "per"] if question.split else [])]
+    wholes = ["all", *(["split", "per"] if question.split else []), *(["respondents"] if question.per else [])]
     options = [present.model_copy(update={"within": whole}) for whole in wholes]
     return [Choice(whole_words(one, question), with_measure(question, index, one), one == present) for one in options]
 

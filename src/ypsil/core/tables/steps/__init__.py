@@ -20,6 +20,7 @@ from ypsil.core.tables.steps.columns import (
     CombineColumns,
     DropColumns,
     KeepColumns,
+    OrderValues,
     Rename,
     SplitColumn,
 )
@@ -29,15 +30,16 @@ from ypsil.core.tables.steps.which_rows import KeepRows, RemoveDuplicates, RowPe
 
 # In the order in which they are offered.
 STEPS: tuple[type[Step], ...] = (
-    Rename, ChangeKind, KeepColumns, DropColumns, KeepRows, FillDown, ReplaceValues, MergeSpellings, SplitColumn,
+    Rename, ChangeKind, OrderValues, KeepColumns, DropColumns, KeepRows, FillDown, ReplaceValues, MergeSpellings,
+    SplitColumn,
     CombineColumns, ColumnsIntoRows, RowsIntoColumns, Transpose, Calculate, Classes, RowPerAnswer, RemoveDuplicates,
     Sort, Take, LookUp, StackTable, CorrectCell,
 )  # fmt: skip
 
 AnyStep = Annotated[
-    Rename | ChangeKind | KeepColumns | DropColumns | KeepRows | FillDown | ReplaceValues | MergeSpellings | SplitColumn
-    | CombineColumns | ColumnsIntoRows | RowsIntoColumns | Transpose | Calculate | Classes | RowPerAnswer
-    | RemoveDuplicates | Sort | Take | LookUp | StackTable | CorrectCell,
+    Rename | ChangeKind | OrderValues | KeepColumns | DropColumns | KeepRows | FillDown | ReplaceValues
+    | MergeSpellings | SplitColumn | CombineColumns | ColumnsIntoRows | RowsIntoColumns | Transpose | Calculate
+    | Classes | RowPerAnswer | RemoveDuplicates | Sort | Take | LookUp | StackTable | CorrectCell,
     Field(discriminator="type"),
 ]  # fmt: skip
 

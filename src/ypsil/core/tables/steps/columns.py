@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Literal
 
 import polars as pl
@@ -10,6 +11,7 @@ from pydantic import Field
 from ypsil.core.tables.convert import as_text, convert
 from ypsil.core.tables.model import Field as ColumnField
 from ypsil.core.tables.model import Kind
+from ypsil.core.tables.natural_order import is_beside
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.steps.base import (
     Applied,
@@ -19,6 +21,7 @@ from ypsil.core.tables.steps.base import (
     StepRefused,
     need,
     need_free,
+    need_kind,
     pattern,
     quoted,
 )
@@ -51,6 +54,33 @@ class Rename(Step):
 
     def sentence(self) -> str:
         return f"Rename “{self.column}” to “{self.to}”"
+
+
+class OrderValues(Step):
+    title = "Put answers in order"
+    purpose = "ratings and other scales whose order is not known"
+    inputs = (
+        Input("column", "Column", "column", kinds=("category", "list")),
+        Input("values", "From the lowest to the highest", "values", hint="one a line"),
+    )
+    type: Literal["order_values"] = "order_values"
+    column: str
+    values: tuple[str, ...] = Field(min_length=2, max_length=200)
+
+    def apply(self, rows: Rows, context: Context) -> Applied:
+        need_kind(rows, self.column, "category", "list")
+        twice = [value for value in dict.fromkeys(self.values) if self.values.count(value) > 1]
+        if twice:
+            raise StepRefused(f"{quoted(twice)} stands twice in the order", remedy="name each answer once")
+        field = replace(rows.fields[self.column], order=self.values)
+        cells = rows.frame[self.column]
+        there = (cells.explode() if rows.fields[self.column].kind == "list" else cells).drop_nulls().unique().to_list()
+        new = sorted(value for value in there if value not in self.values and not is_beside(value))
+        notes = (f"{quoted(new)} has no place in the order yet",) if new else ()
+        return Applied(Rows(rows.frame, {**rows.fields, self.column: field}), notes)
+
+    def sentence(self) -> str:
+        return f"Put the answers of “{self.column}” in order: {', '.join(self.values)}"
 
 
 class ChangeKind(Step):

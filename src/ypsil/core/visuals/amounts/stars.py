@@ -12,13 +12,13 @@ from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
 from ypsil.core.visuals.percentages.icon import IconName
-from ypsil.core.visuals.percentages.shown import FigureOptions, Shown, colour, each_shown
+from ypsil.core.visuals.percentages.shown import SampledOptions, Shown, colour, each_shown
 from ypsil.core.visuals.settings import setting
 
 _GAP = 0.12
 
 
-class StarsOptions(FigureOptions):
+class StarsOptions(SampledOptions):
     icon: IconName = setting("star", "Icon", "Marks", shows="icon", max_length=60)
     out_of: int = setting(5, "How many stars", "Numbers", "the highest rating", ge=3, le=10)
 
@@ -54,7 +54,7 @@ def _number(value: float, options: StarsOptions) -> str:
 VISUAL = Visual(
     name="stars",
     label="Stars",
-    purposes=("how much",),
+    purposes=("how much", "what people answered"),
     purpose="a mean rating as stars",
     needs=Needs(measures=(1, 8), per=(0, 1), groups=(1, 8), negative=False, ratings=True),
     options=StarsOptions,

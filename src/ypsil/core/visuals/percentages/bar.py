@@ -22,7 +22,9 @@ class PercentBarOptions(MarkedOptions):
 
 def draw(answer: Answer, options: PercentBarOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw each percentage as a bar from zero; what lies beyond the track is drawn beyond it."""
-    found = [replace(one, note=mark_text(options)) for one in shown(answer, options)]
+    found = [
+        replace(one, note=", ".join(filter(None, (one.note, mark_text(options))))) for one in shown(answer, options)
+    ]
     along = span(found, options.mark)
 
     def bar(one: Shown, width: float, height: float) -> list[Shape]:
@@ -52,7 +54,7 @@ def draw(answer: Answer, options: PercentBarOptions, box: Box, style: HouseStyle
 VISUAL = Visual(
     name="percent_bar",
     label="Percentage bar",
-    purposes=("share of a whole", "how much"),
+    purposes=("share of a whole", "how much", "what people answered"),
     purpose="a percentage along a bar, several at one scale",
     needs=replace(NEEDS, shares=False, percentages=True),
     options=PercentBarOptions,

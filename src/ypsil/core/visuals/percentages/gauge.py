@@ -71,7 +71,7 @@ def draw(answer: Answer, options: GaugeOptions, box: Box, style: HouseStyle) -> 
 def _with_notes(one: Shown, options: GaugeOptions, wanted: Standard) -> Shown:
     """Say the state and the mark below the gauge, so that neither is told by colour or place alone."""
     state = None if one.value is None else state_of(one.value, wanted)
-    return replace(one, note=", ".join(part for part in (state, mark_text(options)) if part))
+    return replace(one, note=", ".join(part for part in (one.note, state, mark_text(options)) if part))
 
 
 def _zones(x: float, y: float, radius: float, along: Span, wanted: Standard, style: HouseStyle) -> list[Shape]:

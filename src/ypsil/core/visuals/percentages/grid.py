@@ -52,7 +52,7 @@ def _filled(x: float, y: float, size: float, part: float, radius: float, fill: s
 VISUAL = Visual(
     name="percent_grid",
     label="Hundred cells",
-    purposes=("share of a whole",),
+    purposes=("share of a whole", "what people answered"),
     purpose="a share as cells out of a hundred",
     needs=NEEDS,
     options=GridOptions,

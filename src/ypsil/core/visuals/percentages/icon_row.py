@@ -74,7 +74,7 @@ def _rounded(one: Shown, options: IconRowOptions) -> Shown:
 VISUAL = Visual(
     name="icon_row",
     label="Row of icons",
-    purposes=("share of a whole",),
+    purposes=("share of a whole", "what people answered"),
     purpose="a share as so many in ten",
     needs=NEEDS,
     options=IconRowOptions,

@@ -55,7 +55,7 @@ def _arc(x: float, y: float, radius: float, share: float, thickness: float, stro
 VISUAL = Visual(
     name="ring",
     label="Percentage ring",
-    purposes=("share of a whole",),
+    purposes=("share of a whole", "what people answered"),
     purpose="one share of a whole, or a few side by side",
     needs=NEEDS,
     options=RingOptions,

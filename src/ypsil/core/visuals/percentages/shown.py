@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 from typing import Annotated
 
 from ypsil.core.figures import format_number, format_share, share_in_words
-from ypsil.core.questions.model import Answer
+from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.survey import give_or_take, mean_interval, wilson_interval
 from ypsil.core.visuals.base import Needs
 from ypsil.core.visuals.settings import WrittenOptions, one_of, setting
 from ypsil.core.visuals.summary import group_name
@@ -19,7 +20,7 @@ BY_HAND = "typed by hand"
 
 
 class FigureOptions(WrittenOptions):
-    """What is said about a figure, and its colour."""
+    """What is said about a figure, how exact it is, and its colour."""
 
     label: str = setting("", "Label", "Names", "in place of the measure's name", max_length=300)
     sub_label: str = setting("", "Second line", "Names", max_length=300)
@@ -28,7 +29,16 @@ class FigureOptions(WrittenOptions):
     )
 
 
-class PercentOptions(FigureOptions):
+class SampledOptions(FigureOptions):
+    """Figures of a sample, which can say how exact they are."""
+
+    interval: bool = setting(False, "Say how exact it is", "Notes", "the 95% interval of a sample")
+    population: int | None = setting(
+        None, "Of how many people in all", "Notes", "where they are known: the interval narrows", ge=1, le=10**10
+    )
+
+
+class PercentOptions(SampledOptions):
     """A percentage, of the data or typed by hand."""
 
     typed: float | None = setting(
@@ -90,8 +100,23 @@ def each_shown(answer: Answer, options: FigureOptions, text: Callable[[float], s
             if per and len(measures) > 1:
                 name = f"{measure.name}, {name}"
             base = bases[row] if bases else None if per else answer.base
-            found.append(Shown(name, value, "–" if value is None else text(value), base))
+            note = _exactness(answer, measure, row, options)
+            found.append(Shown(name, value, "–" if value is None else text(value), base, note=note))
     return found
+
+
+def _exactness(answer: Answer, measure: AnswerColumn, row: int, options: FigureOptions) -> str:
+    """Return the interval of a share or mean in words; nothing where it is not wanted or not known."""
+    bases, value = answer.bases_of(measure), answer.values(measure)[row]
+    if not isinstance(options, SampledOptions) or not options.interval or not bases or value is None:
+        return ""
+    base = answer.exactness_of(measure, "effective")[row] or float(bases[row])
+    if measure.unit == "%":
+        ends = wilson_interval(value, base, options.population)
+    else:
+        deviation = answer.exactness_of(measure, "deviation")[row]
+        ends = mean_interval(value, deviation, base, options.population)
+    return give_or_take(value, ends, share=measure.unit == "%") if ends else ""
 
 
 def heading(answer: Answer, options: FigureOptions) -> str:

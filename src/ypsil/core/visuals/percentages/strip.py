@@ -12,6 +12,7 @@ from ypsil.core.figures import format_number, part_texts
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
+from ypsil.core.visuals.scale_colours import colours_of_parts
 from ypsil.core.visuals.settings import ADDS_UP, PartOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import group_name, told
 
@@ -38,7 +39,7 @@ def draw(answer: Answer, options: StripOptions, box: Box, style: HouseStyle) -> 
     label, font = options.label or answer.of("measure")[0].name, style.body(_LABEL_PX)
     shapes: list[Shape] = []
     y = 0.0
-    for line in wrap(f"{label} (n = {format_number(answer.base)})", box.width, font, most=2):
+    for line in wrap(f"{label} (n = {format_number(_base(answer))})", box.width, font, most=2):
         y += font.line_height
         shapes.append(Text(0, y - 0.28 * font.size, line, font, style.ink))
     y += 6
@@ -53,6 +54,13 @@ def draw(answer: Answer, options: StripOptions, box: Box, style: HouseStyle) -> 
     return Scene(box.width, box.height, tuple(shapes), label, told(answer, "Strip of 100%", said))
 
 
+def _base(answer: Answer) -> float:
+    """Return how many gave the answers that are shown; of sums, how many rows these rest on."""
+    measure = answer.of("measure")[0]
+    values = [value for value in answer.values(measure) if value is not None]
+    return sum(values) if measure.adds_up and answer.series(measure).dtype.is_integer() else answer.base
+
+
 def _pieces(answer: Answer, options: StripOptions, style: HouseStyle) -> list[_Piece]:
     measure, per = answer.of("measure")[0], answer.of("per")[0]
     values = [float(value or 0) for value in answer.values(measure)]
@@ -60,10 +68,8 @@ def _pieces(answer: Answer, options: StripOptions, style: HouseStyle) -> list[_P
     shares = [value / total for value in values]
     texts = part_texts(shares, options.decimals, adds_up=options.rounding == ADDS_UP)
     names = [group_name(value, per) for value in answer.values(per)]
-    return [
-        _Piece(name, share, text, style.colour(place))
-        for place, (name, share, text) in enumerate(zip(names, shares, texts, strict=True))
-    ]
+    colours = colours_of_parts(names, per, style)
+    return [_Piece(*one) for one in zip(names, shares, texts, colours, strict=True)]
 
 
 def _strip(pieces: list[_Piece], width: float, tall: float, style: HouseStyle) -> list[Shape]:
@@ -107,7 +113,7 @@ def _swatches(pieces: list[_Piece], names: list[Text], style: HouseStyle) -> lis
 VISUAL = Visual(
     name="share_strip",
     label="Strip of shares",
-    purposes=("share of a whole",),
+    purposes=("share of a whole", "what people answered"),
     purpose="the parts of one whole along one strip",
     needs=Needs(groups=(1, 8), negative=False, parts=True),
     options=StripOptions,

@@ -1,0 +1,45 @@
+"""What the names of columns that belong together share: “Satisfied with: Staff”, “Satisfied with: Rooms”."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+
+_PARTS = re.compile(r"^(.{2,}?)\s*(?::|–|—|\s-\s|/|\[|\()\s*(.+?)[\])]?\s*$")
+
+
+def stem_of(name: str) -> str:
+    """Return what stands before a name's own part, or nothing.
+
+    >>> stem_of("Comes for: Books"), stem_of("Satisfied with [Staff]"), stem_of("Age")
+    ('Comes for', 'Satisfied with', '')
+    """
+    found = _PARTS.match(name)
+    return found.group(1).strip() if found else ""
+
+
+def own_parts(names: Iterable[str]) -> tuple[str, ...]:
+    """Return the names without what all of them share; as they are where they share nothing or would be alike.
+
+    >>> own_parts(["Comes for: Books", "Comes for: Study"]), own_parts(["Staff", "Rooms"])
+    (('Books', 'Study'), ('Staff', 'Rooms'))
+    """
+    names = tuple(names)
+    stems = {stem_of(name) for name in names}
+    if len(stems) != 1 or not next(iter(stems)):
+        return names
+    parts = tuple(found.group(2).strip() if (found := _PARTS.match(name)) else name for name in names)
+    return parts if len(set(parts)) == len(parts) else names
+
+
+def shared_name(names: Iterable[str]) -> str:
+    """Return what several names share, else the first of them and how many there are.
+
+    >>> shared_name(["Comes for: Books", "Comes for: Study"]), shared_name(["Staff", "Rooms", "Hours"])
+    ('Comes for', 'Staff, Rooms and 1 more')
+    """
+    names = list(names)
+    stems = {stem_of(name) for name in names}
+    if len(stems) == 1 and (stem := stems.pop()):
+        return stem
+    return ", ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
