@@ -274,7 +274,7 @@ SETTINGS = {
     "percent_grid": COMMON | {"cells": "dots"},
     "icon_row": COMMON | {"icon": "book", "count": 5, "filling": "whole icons"},
     "filled_icon": COMMON | {"icon": "book", "filled_from": "left"},
-    "filled_numerals": COMMON,
+    "filled_numerals": COMMON | {"picture": "book"},
     "share_strip": {
         "palette": "sea", "decimals": 2, "rounding": "each by itself", "patterns": True, "label": "People",
         "thickness": 20,
@@ -308,3 +308,12 @@ def test_every_setting_of_a_percentage_is_tried_here():
         options = {"locale": "de_DE", "decimals": 1}
         question, table = ASKED.get(name, (ONE, survey(37, 37)))
         assert "37,0" in drawn(name, question, table, **options).description or name in ASKED
+
+
+def test_a_picture_fills_the_digits_again_and_again():
+    scene = drawn("filled_numerals", picture="book")
+    svg = scene_to_svg(scene)
+    assert svg.count("<pattern id=") == 1
+    assert "url(#scene-book-" in svg
+    plain, pictured = (io.BytesIO(scene_to_file(one, "png")) for one in (drawn("filled_numerals"), scene))
+    assert Image.open(plain).tobytes() != Image.open(pictured).tobytes()

@@ -364,6 +364,17 @@ def test_a_cross_table_shows_shares_people_and_only_differences_beyond_chance():
     assert "No difference is more than chance. The differences may be chance" in cross(near).description
 
 
+def test_readers_are_told_what_is_hidden_and_what_exceeds_100_percent():
+    question = {"measures": [YES], "per": [{"column": "Area"}], "least_base": 10}
+    scene = draw("bar", ask(question, groups_of(a=30, b=20, c=4, d=4)), {}, Box(600, 300), STYLE)
+    assert "Groups of fewer than 10 people are hidden: c, d." in [text.text for text in scene.texts()]
+    assert scene.description.endswith("are hidden: c, d.")
+    several = draw("bar", ask({"measures": [OF_PEOPLE], "per": [{"column": "Likes"}]}, LIKES), {}, Box(600, 300), STYLE)
+    assert "add up to more than 100%" in several.description
+    small = draw("bar", ask(question, groups_of(a=30, b=20, c=4, d=4)), {}, Box(200, 70), STYLE)
+    assert small.description.endswith("are hidden: c, d."), "also where there is no room for it"
+
+
 def test_small_expected_counts_make_the_test_doubtful():
     few = table(Area=list("aaaabbbb"), **{"Come again": ["Yes", "No"] * 4})
     assert "Some expected counts are below 5, so this is doubtful" in cross(few).description

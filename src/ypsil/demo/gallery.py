@@ -87,7 +87,7 @@ WHOLE: dict[str, Entry] = {
     "icon_row": ("survey", RECOMMEND, "", {"label": "would recommend their library", "icon": "book"}),
     "filled_icon": ("survey", RECOMMEND, "", {"label": "would recommend their library", "icon": "heart",
                                               "colour": "fourth"}),
-    "filled_numerals": ("survey", RECOMMEND, "", {"label": "would recommend their library"}),
+    "filled_numerals": ("survey", RECOMMEND, "", {"label": "would recommend their library", "picture": "heart"}),
     "share_strip": ("survey", {"measures": COUNT, "per": [{"column": "Rating"}]}, "", {"label": "Rating"}),
     "part_of_part": ("visits", {"measures": VISITS, "per": [KIND, {"column": "Area"}]}, "Children, and where they come",
                      {"part": "Child", "inner": "Coast"}),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ypsil.core.drawing.scene import Hatch, Part, Path, Rect
+from ypsil.core.drawing.scene import Hatch, Motif, Part, Path, Rect
 
 _SIZE_PX = 8
 # Strokes at a slant go on in the next square.
@@ -32,6 +32,11 @@ class Fills:
             name = f"{self._prefix}-{part.axis}-{_number(part.extent)}-{shape.fill.removeprefix('#')}-{rest}"
             self._found[name] = _step(name, part, shape.fill)
             return f"url(#{name})"
+        if isinstance(shape, Path) and shape.motif is not None:
+            motif = shape.motif
+            name = f"{self._prefix}-{motif.name.replace(' ', '-').replace(chr(39), '')}-{_number_of(motif.size)}"
+            self._found[name] = _repeated(name, motif)
+            return f"url(#{name})"
         if shape.hatch is None:
             return shape.fill
         name = f"{self._prefix}-{shape.hatch.kind}-{shape.fill.removeprefix('#')}"
@@ -51,6 +56,18 @@ def _pattern(name: str, hatch: Hatch, fill: str) -> str:
         f'<path d="{strokes}" fill="none" stroke="{hatch.ink}" stroke-width="{width}" stroke-linecap="round"/>'
         "</pattern>"
     )
+
+
+def _repeated(name: str, motif: Motif) -> str:
+    size = _number_of(motif.size)
+    return (
+        f'<pattern id="{name}" width="{size}" height="{size}" patternUnits="userSpaceOnUse">'
+        f'<path d="{motif.d}" fill="{motif.ink}"/></pattern>'
+    )
+
+
+def _number_of(size: float) -> str:
+    return f"{size:.4g}"
 
 
 def _step(name: str, part: Part, fill: str) -> str:

@@ -49,6 +49,16 @@ class Part:
     axis: Literal["up", "right"] = "up"
 
 
+@dataclass(frozen=True, slots=True)
+class Motif:
+    """A picture that is repeated within a shape in place of its fill: an outline in a square of ``size`` px."""
+
+    name: str
+    d: str
+    size: float
+    ink: str
+
+
 # Shapes are not frozen, though nothing changes one: making a frozen object takes three times as long, and a drawing
 # has hundreds.
 @dataclass(slots=True)
@@ -97,6 +107,7 @@ class Path:
     dash: str = ""
     hatch: Hatch | None = None
     part: Part | None = None
+    motif: Motif | None = None
 
     def moved(self, x: float, y: float) -> Path:
         return replace(self, x=self.x + x, y=self.y + y)

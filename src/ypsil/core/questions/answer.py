@@ -17,7 +17,7 @@ from ypsil.core.questions.hiding import PEOPLE, hide_small
 from ypsil.core.questions.measures import Basis, amount, basis_of, beside, check_measure, measure_unit, ratio
 from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question
 from ypsil.core.questions.ordering import keep_first, members_in_order
-from ypsil.core.questions.respondents import Respondents, respondents_of
+from ypsil.core.questions.respondents import MORE_THAN_ALL, Respondents, respondents_of
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.stacked import stacked_columns, stacked_rows
 from ypsil.core.questions.where import keep_rows
@@ -63,6 +63,7 @@ def answer(
     if respondents is not None and all(measure.is_of_respondents for measure in question.measures):
         base = respondents.people
     result, columns_of_groups, more, is_cut = _aggregate_in_order(rows, groups, question, basis, respondents)
+    exceeds = tuple(note for note in more if note == MORE_THAN_ALL)
     hidden = hide_small(result, groups, question, in_order=bool(columns_of_groups) and columns_of_groups[0].ordered)
     result, more = hidden.rows, [*more, *hidden.notes]
     return Answer(
@@ -74,6 +75,7 @@ def answer(
         is_cut=is_cut,
         bases=_beside(result, _BESIDE[:1]),
         exactness=_beside(result, _BESIDE[1:], whole_names=True),
+        footnotes=(*exceeds, *hidden.notes),
     )
 
 

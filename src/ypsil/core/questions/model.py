@@ -239,6 +239,7 @@ class Answer:
     many, so drawing takes whole columns from it. ``is_cut`` tells that groups are left out, so that what is shown is
     no whole. ``bases`` holds, row by row, how many values each share and mean rests on, under the measure's place;
     ``exactness`` holds what their intervals need beside it: ``deviation`` of means, ``effective`` bases of weights.
+    ``footnotes`` are those of the notes that readers must know.
     """
 
     sentence: str
@@ -250,6 +251,7 @@ class Answer:
     is_cut: bool = False
     bases: pl.DataFrame | None = None
     exactness: pl.DataFrame | None = None
+    footnotes: tuple[str, ...] = ()
 
     @property
     def height(self) -> int:

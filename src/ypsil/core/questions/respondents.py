@@ -10,7 +10,7 @@ from ypsil.core.questions.groups import Group
 from ypsil.core.questions.model import Question
 
 _COUNT, _WEIGHT = "\x00respondents", "\x00respondents-weight"
-_MORE_THAN_ALL = "People could give several answers, so the shares add up to more than 100%"
+MORE_THAN_ALL = "People could give several answers, so the shares add up to more than 100%"
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,7 +34,7 @@ class Respondents:
             result = result.with_columns(share, pl.col(_COUNT).alias(f"{name}-base"))
             sums = pl.col(name).sum().over(list(self.keys)) if self.keys else pl.col(name).sum()
             exceeds |= float(result.select(sums.max()).item() or 0) > 1 + 1e-9
-        return result.drop(_COUNT, _WEIGHT), [_MORE_THAN_ALL] if exceeds else []
+        return result.drop(_COUNT, _WEIGHT), [MORE_THAN_ALL] if exceeds else []
 
 
 def respondents_of(rows: pl.DataFrame, groups: list[Group], question: Question) -> Respondents | None:

@@ -13,7 +13,7 @@ from ypsil.core.questions.offered import classes_of
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.report.compose import ReportTable
 from ypsil.core.report.document import VisualTile
-from ypsil.core.survey import survey_figures, survey_items
+from ypsil.core.survey import SurveyItem, survey_figures, survey_items
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
 from ypsil.core.visuals import VISUALS, fit, ranked
@@ -28,6 +28,7 @@ _MOST_POINTS = 200_000
 _READABLE_GROUPS = 60
 _SCALE_VALUES = 11
 _FEWEST_GROUPS, _MOST_SURVEY_GROUPS = 3, 12
+_ASKED_FIRST = ("matrix", "rating", "several answers", "ticked columns", "recommendation", "ranking", "one answer")
 # Kinds of survey question that other purposes show.
 _NO_ANSWERS = ("written", "number")
 _POSITIONS = ("latitude", "longitude", "lat", "lon", "lng")
@@ -73,7 +74,7 @@ def _answered(key: str, table: ReportTable, profile: Profile) -> list[Suggestion
     items = [item for item in survey_items(table.frame(), profile.columns) if item.kind not in _NO_ANSWERS]
     groups = [item.name for item in items if item.kind == "one answer" and _can_group(item.name, profile)]
     found = []
-    for rank, item in enumerate(items):
+    for rank, item in enumerate(sorted(items, key=lambda item: _rank_of(item, groups))):
         by = next((name for name in groups if name not in item.columns), None)
         for turn, figure in enumerate(survey_figures(item, by)):
             try:
@@ -86,6 +87,13 @@ def _answered(key: str, table: ReportTable, profile: Profile) -> list[Suggestion
             score = 1.0 - 0.1 * turn - 0.01 * rank
             found.append(Suggestion(tile, given, fitness.fits, score, reason))
     return sorted(found, key=lambda one: (not one.fits, -one.score))
+
+
+def _rank_of(item: SurveyItem, groups: list[str]) -> int:
+    """Return how early a question is shown: what was asked about comes before what people are grouped by."""
+    if item.name in groups:
+        return len(_ASKED_FIRST)
+    return _ASKED_FIRST.index(item.kind) if item.kind in _ASKED_FIRST else len(_ASKED_FIRST) - 1
 
 
 def _can_group(name: str, profile: Profile) -> bool:

@@ -38,7 +38,9 @@ def draw(answer: Answer, options: DivergingOptions, box: Box, style: HouseStyle)
     apart = _Apart.of(made, sides, plot.left, box)
     scale = LinearScale((-reach, reach), (plot.left + 4, apart.left - 4))
     written = texts_of_parts(made, options)
-    shapes: list[Shape] = [*key, *plot.shapes]
+    # Behind the bars: it shows between them, and strikes no value through.
+    middle = Line(scale(0), plot.top, scale(0), box.height, style.ink, 1)
+    shapes: list[Shape] = [*key, *plot.shapes, middle]
     font = style.body(min(12.0, max(9.0, plot.bands.width * 0.7)), bold=True)
     for index, row in enumerate(spans):
         texts = [row_texts[index] for row_texts in written]
@@ -52,7 +54,6 @@ def draw(answer: Answer, options: DivergingOptions, box: Box, style: HouseStyle)
             shapes.append(Rect(room.x, room.y, room.width, room.height, colours[number], title=title))
             if options.values_on_marks:
                 shapes += value_inside(texts[number], room, colours[number], font, style)
-    shapes.append(Line(scale(0), plot.top, scale(0), box.height, style.ink, 1))
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Diverging bars"))
 
 

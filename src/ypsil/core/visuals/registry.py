@@ -19,6 +19,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import HOUSE
 from ypsil.core.visuals.base import Box, Fit, Options, Visual, facts, unmet
 from ypsil.core.visuals.base import fit as fit_facts
+from ypsil.core.visuals.footnotes import footnotes, with_footnotes
 from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.note import noted
 from ypsil.core.visuals.patterns import patterned
@@ -82,13 +83,14 @@ def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: Ho
 
 
 def _drawn(entry: Visual, answer: Answer, chosen: Options, box: Box, style: HouseStyle) -> Scene:
-    """Draw with the settings that do not depend on the visual: units, locale, palette, patterns, a note."""
+    """Draw with what does not depend on the visual: units, locale, palette, patterns, a note, footnotes."""
     if isinstance(chosen, UnitOptions):
         answer = _in_unit(answer, chosen)
     if isinstance(chosen, PaletteOptions) and chosen.palette != HOUSE:
         style = style.coloured(chosen.palette)
+    notes = footnotes(answer, box, style)
     with written_in(getattr(chosen, "locale", PAGE_LOCALE).replace(PAGE_LOCALE, current_locale())):
-        scene = entry.draw(answer, chosen, box, style)
+        scene = with_footnotes(entry.draw(answer, chosen, notes.room, style), notes, box, style)
     if isinstance(chosen, PatternOptions) and chosen.patterns:
         scene = patterned(scene, style)
     if isinstance(chosen, NoteOptions) and chosen.note_at and chosen.note:

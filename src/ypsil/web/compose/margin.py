@@ -101,7 +101,7 @@ def option_fields(tile: VisualTile) -> list[OptionField]:
                 _as_typed(getattr(present, name)),
                 _choices(shown),
                 schema.get("group", "Marks"),
-                len(kinds) > 1,
+                len(kinds) > 1 or ("shows" in schema and not schema.get("default")),
             )
         )
     return fields

@@ -30,6 +30,8 @@ from ypsil.web.gather.services import current_preparation, profile_of, report_ta
 from ypsil.web.middleware import message_data
 
 SHOWN_SUGGESTIONS = 9
+# A survey has many questions, and each a few figures of its own.
+SHOWN_ANSWERS = 36
 SHOWN_UNFITTING = 3
 SHOWN_ICONS = 60
 TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragraph"), ("note", "A small note")]
@@ -249,7 +251,7 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
 def icons(request: HttpRequest) -> HttpResponse:
     """The shipped icons that a search finds, the first of very many."""
     found = find_icons(request.GET.get("q", ""))
-    context = {"icons": found[:SHOWN_ICONS], "more": max(0, len(found) - SHOWN_ICONS)}
+    context = {"icons": found[:SHOWN_ICONS], "more": max(0, len(found) - SHOWN_ICONS), "none": "none" in request.GET}
     return render(request, "compose/_icons.html", context)
 
 
@@ -263,7 +265,8 @@ def _suggestions(request: HttpRequest, uid: str, band_id: str, purpose: Any) -> 
                 found.append((table, one))
     used = set(_report(request, uid).read().tables())
     found.sort(key=lambda pair: -pair[1].score - (0.2 if pair[0].uid in used else 0))
-    fitting = [pair for pair in found if pair[1].fits][:SHOWN_SUGGESTIONS]
+    most = SHOWN_ANSWERS if purpose == "what people answered" else SHOWN_SUGGESTIONS
+    fitting = [pair for pair in found if pair[1].fits][:most]
     unfitting = [pair for pair in found if not pair[1].fits][:SHOWN_UNFITTING]
     return [
         {

@@ -28,6 +28,8 @@ def _is_icon(name: str) -> str:
 
 
 IconName = Annotated[str, AfterValidator(_is_icon)]
+# An icon, or none.
+AnyIconName = Annotated[str, AfterValidator(lambda name: _is_icon(name) if name else "")]
 
 
 class IconOptions(PercentOptions):

@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 from ypsil.core.drawing.contours import level
+from ypsil.core.drawing.icons import icon_path, icons
 from ypsil.core.drawing.letters import Letters, letters
-from ypsil.core.drawing.scene import Part, Path, Scene, Shape
+from ypsil.core.drawing.scene import Motif, Part, Path, Scene, Shape
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
+from ypsil.core.visuals.percentages.icon import AnyIconName
 from ypsil.core.visuals.percentages.shown import NEEDS, PercentOptions, Shown, colour, shown
+from ypsil.core.visuals.settings import setting
 
 _SIZE_PX = 100.0
 _EDGE_PX = 1.5
+_MOTIF_SIZE = 0.1
 
 
 class NumeralOptions(PercentOptions):
-    pass
+    picture: AnyIconName = setting(
+        "", "Picture inside the digits", "Marks", "a shipped icon, again and again", shows="icon", max_length=60
+    )
 
 
 def draw(answer: Answer, options: NumeralOptions, box: Box, style: HouseStyle) -> Scene:
@@ -35,9 +41,19 @@ def draw(answer: Answer, options: NumeralOptions, box: Box, style: HouseStyle) -
         y = height - _EDGE_PX - bottom
         # The edge lies below, so that what overlaps within a letter is covered.
         edge = Path(outline.d, stroke=fill, stroke_width=2 * _EDGE_PX, x=x, y=y)
-        return [edge, Path(outline.d, fill=fill, x=x, y=y, part=part)]
+        digits: list[Shape] = [edge, Path(outline.d, fill=fill, x=x, y=y, part=part)]
+        if options.picture:
+            digits.append(Path(outline.d, fill=style.paper, x=x, y=y, motif=_motif(options.picture, size, style)))
+        return digits
 
     return draw_percentages(answer, found, options, box, style, Form(widest / highest), numerals)
+
+
+def _motif(icon: str, size: float, style: HouseStyle) -> Motif:
+    """Return an icon so small that several stand in the stroke of a digit."""
+    square = max(6.0, size * _MOTIF_SIZE)
+    tall = square * 0.5 / max(1.0, icons()[icon].aspect)
+    return Motif(icon, icon_path(icon, 0, 0, tall, style.paper).d, round(square, 2), style.paper)
 
 
 def _extent(outline: Letters, axis: int) -> float:

@@ -11,8 +11,8 @@ export function bindIcons({ view }) {
   async function find(menu) {
     const mine = ++asked;
     const word = menu.querySelector("[data-find-icon]").value.trim();
-    const url = menu.parentElement.querySelector("[data-icons]").dataset.icons;
-    const reply = await fetch(`${url}?q=${encodeURIComponent(word)}`);
+    const { icons: url, mayBeEmpty } = menu.parentElement.querySelector("[data-icons]").dataset;
+    const reply = await fetch(`${url}?q=${encodeURIComponent(word)}${mayBeEmpty === undefined ? "" : "&none"}`);
     const found = menu.querySelector("[data-found-icons]");
     if (mine === asked && reply.ok && found.isConnected) replaceContent(found, await reply.text());
   }

@@ -1,0 +1,50 @@
+"""What readers must know about an answer, below any drawing of it: hidden groups, shares that exceed 100%."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from ypsil.core.drawing.scene import Font, Scene, Text
+from ypsil.core.drawing.wrap import wrap
+from ypsil.core.questions.model import Answer
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals.base import Box
+
+_SIZE_PX = 12.0
+_GAP_PX = 6.0
+_MOST_LINES = 3
+_LEAST_LEFT_PX = 60.0
+
+
+@dataclass(frozen=True, slots=True)
+class Footnotes:
+    """The lines below a drawing, and the room that is left above them; none where too little would be left."""
+
+    lines: tuple[str, ...]
+    font: Font
+    room: Box
+    said: str
+
+
+def footnotes(answer: Answer, box: Box, style: HouseStyle) -> Footnotes:
+    """Return what stands below the drawing of an answer; the description has it in any case."""
+    said = " ".join(f"{note}." for note in answer.footnotes)
+    font = style.body(_SIZE_PX)
+    lines = tuple(wrap(said, box.width, font, most=_MOST_LINES)) if said else ()
+    height = box.height - len(lines) * font.line_height - (_GAP_PX if lines else 0)
+    if height < _LEAST_LEFT_PX:
+        return Footnotes((), font, box, said)
+    return Footnotes(lines, font, replace(box, height=height), said)
+
+
+def with_footnotes(scene: Scene, notes: Footnotes, box: Box, style: HouseStyle) -> Scene:
+    """Return a drawing with its notes below it and at the end of its description."""
+    if not notes.said:
+        return scene
+    first = box.height - 4 - (len(notes.lines) - 1) * notes.font.line_height
+    texts = tuple(
+        Text(0, first + place * notes.font.line_height, line, notes.font, style.muted)
+        for place, line in enumerate(notes.lines)
+    )
+    description = f"{scene.description} {notes.said}"
+    return replace(scene, height=box.height, shapes=(*scene.shapes, *texts), description=description)
