@@ -115,6 +115,24 @@ def test_every_visual_as_authors_and_readers_see_it(author):
     assert violations(page) == []
 
 
+def test_the_survey_report_and_the_chooser_of_its_figures(author):
+    page = author
+    page.get_by_role("link", name=re.compile("^What readers told us")).click()
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    report = page.url
+    page.locator(".add-tile").first.click()
+    page.get_by_role("button", name="What people answered").click()
+    expect(page.locator(".suggestion").first).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+    page.locator(".tile.visual .pick").nth(1).click()
+    page.locator("#option-icon").press("Enter")
+    expect(page.get_by_role("button", name="aeroplane")).to_be_visible()
+    assert violations(page) == []
+    page.goto(report + "preview/")
+    assert violations(page) == []
+
+
 def test_a_report_with_nothing_in_it_and_its_refused_file(author, server):
     page = author
     page.goto(server + "/reports/new/")

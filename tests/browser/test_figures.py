@@ -5,21 +5,22 @@ import re
 from playwright.sync_api import expect
 
 from tests.browser.conftest import editor_is_ready, undo
+from ypsil.demo.gallery import SECTIONS
 
-ROW_OF_ICONS = 30
+IN_ORDER = [name for _, entries in SECTIONS for name in entries]
 
 
-def open_figure(page, server, place):
-    """Choose a figure of the gallery by its place."""
+def open_figure(page, server, name):
+    """Choose a figure of the gallery."""
     page.goto(f"{server}/")
     page.get_by_role("link", name=re.compile("every visual once")).first.click()
     editor_is_ready(page)
-    page.locator(".tile.visual .pick").nth(place).click()
+    page.locator(".tile.visual .pick").nth(IN_ORDER.index(name)).click()
 
 
 def test_an_icon_is_found_by_a_word_and_chosen_with_the_keyboard(author, server):
     page = author
-    open_figure(page, server, ROW_OF_ICONS)
+    open_figure(page, server, "icon_row")
     icon = page.locator("#option-icon")
     expect(icon).to_have_text("book")
     icon.press("Enter")
@@ -35,9 +36,21 @@ def test_an_icon_is_found_by_a_word_and_chosen_with_the_keyboard(author, server)
     expect(icon).to_have_text("book")
 
 
+def test_a_picture_in_the_digits_is_chosen_and_taken_out_again(author, server):
+    page = author
+    open_figure(page, server, "filled_numerals")
+    picture = page.locator("#option-picture")
+    expect(picture).to_have_text("heart")
+    picture.press("Enter")
+    page.get_by_role("button", name="none", exact=True).press("Enter")
+    expect(picture).to_have_text("none")
+    undo(page)
+    expect(picture).to_have_text("heart")
+
+
 def test_a_duplicate_keeps_the_look_and_another_number_takes_seconds(author, server):
     page = author
-    open_figure(page, server, ROW_OF_ICONS)
+    open_figure(page, server, "icon_row")
     expect(page.locator("#option-icon")).to_have_text("book")
     tiles = page.locator("#page .tile.visual")
     before = tiles.count()

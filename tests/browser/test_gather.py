@@ -178,7 +178,7 @@ def test_a_held_version_is_let_in_on_one_screen(author, server):
 def test_the_table_page_fits_a_phone(author, server):
     page = author
     page.set_viewport_size({"width": 390, "height": 800})
-    page.get_by_role("link", name="Readers survey").click()
+    page.get_by_role("link", name="Readers survey", exact=True).click()
     grid_is_ready(page)
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
 

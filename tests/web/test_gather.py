@@ -243,3 +243,13 @@ def test_a_wide_table_is_shown_some_columns_at_a_time(owner):
     assert [head["name"] for head in later["columns"]][:1] == ["c100"]
     assert later["rows"][0]["c149"] == "149"
     assert "c99" not in later["rows"][0]
+
+
+def test_a_column_says_what_it_is_as_a_question_of_a_survey(owner):
+    rows = "".join(f"{food};{'Coast' if place % 2 else 'Hills'}\n" for place, food in enumerate([4, 5, 3, 2, 1] * 6))
+    table = arrive(owner, "Food;Area\n" + rows, name="canteen.csv").table
+    page = owner.get(f"/tables/{table.uid}/column/", {"name": "Food"}).content.decode()
+    assert "As a question of a survey: a rating from 1 to 5" in page
+    area = owner.get(f"/tables/{table.uid}/column/", {"name": "Area"}).content.decode()
+    assert "one answer each" in area
+    assert "Put its answers in order" in area

@@ -13,12 +13,13 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from ypsil.core.errors import YpsilError
+from ypsil.core.survey import SurveyItem, survey_items
 from ypsil.core.tables.calculation import complete
 from ypsil.core.tables.model import KINDS
 from ypsil.core.tables.rows import Rows
 from ypsil.web.gather import recipes
 from ypsil.web.gather.grid import COLUMNS_AT_ONCE, order, page, page_size
-from ypsil.web.gather.models import Table, Version
+from ypsil.web.gather.models import Preparation, Table, Version
 from ypsil.web.gather.preparing import base, columns_of, prepared, rows_after, rows_of
 from ypsil.web.gather.recipe_log import step_through
 from ypsil.web.gather.services import tables_of
@@ -27,6 +28,7 @@ from ypsil.web.gather.table_page import KIND_WORDS, column_heads, margin_context
 from ypsil.web.gather.views import asked_version, bad_request
 
 _MOST_FILTERS = 40
+LONGEST_SURVEY = 100_000
 
 
 @login_required
@@ -166,6 +168,14 @@ def completions(request: HttpRequest, uid: str) -> JsonResponse:
     return JsonResponse({"proposals": proposals})
 
 
+def _as_question(preparation: Preparation, name: str) -> SurveyItem | None:
+    """Return what a column is as a question of a survey; nothing for tables longer than surveys are."""
+    if preparation.row_count > LONGEST_SURVEY:
+        return None
+    items = survey_items(rows_of(preparation).frame, columns_of(preparation))
+    return next((item for item in items if name in item.columns), None)
+
+
 @login_required
 @require_GET
 def column(request: HttpRequest, uid: str) -> HttpResponse:
@@ -186,6 +196,7 @@ def column(request: HttpRequest, uid: str) -> HttpResponse:
         "kind": kind if kind in KINDS else chosen.kind,
         "row_count": preparation.row_count,
         "is_current": version.pk == found.current_id,
+        "question": _as_question(preparation, chosen.name),
     }
     if context["kind"] != chosen.kind:
         unfit = recipes.kind_change(found, chosen.name, kind)

@@ -119,7 +119,7 @@ def _key(each: float, column: AnswerColumn, options: PictogramOptions, box: Box,
 
 VISUAL = Visual(
     name="pictogram",
-    label="Rows of icons",
+    label="Pictogram",
     purposes=("who is biggest",),
     purpose="amounts that can be counted, an icon for so many",
     needs=Needs(groups=(1, 14), negative=False),
