@@ -53,6 +53,8 @@ def test_the_order_of_unknown_words_is_said_once_and_kept(author, server):
         {"name": "canteen.csv", "mimeType": "text/csv", "buffer": ANSWERS.encode()}
     )
     page.get_by_role("button", name="Take it in").click()
+    # The rows are fetched by the page's script, which is then listening.
+    expect(page.get_by_role("gridcell").first).to_be_visible()
     expect(page.get_by_text("the place of “Meh” is not known")).to_be_visible()
     page.get_by_role("button", name=re.compile("^Put them in this order")).click()
     step = page.get_by_role(
