@@ -55,7 +55,7 @@ def take(page: Page, address: str) -> None:
     page.goto(page.url + "preview/")
     expect(page.locator("svg").first).to_be_visible()
     page.screenshot(
-        path=FOLDER / "gallery.png", full_page=True, clip={"x": 40, "y": 1150, "width": 1200, "height": 1250}
+        path=FOLDER / "gallery.png", full_page=True, clip={"x": 40, "y": 1750, "width": 1200, "height": 1250}
     )
     page.goto(report + "proof/")
     page.frame_locator("iframe").get_by_role("heading", name=re.compile("^Brackenshire")).wait_for(state="attached")

@@ -238,6 +238,7 @@ BOTH = {
     "trend": False,
     "footnote": "Provisional.",
 }
+BOTH |= {"interval": True, "population": 40}
 SETTINGS = {
     "kpi": BOTH
     | {
@@ -266,7 +267,9 @@ NEEDED = {
     "targets": {"against": "target"},
     "against_group": {"against": "another group"},
     "locale": {"decimals": 1},
+    "population": {"interval": True},
 }
+OF_A_SAMPLE = {"measures": [{"stat": "mean", "column": "Visits"}]}
 BRANCHES = {"measures": [VISITS, {"stat": "count"}], "per": [{"column": "Branch"}]}
 
 
@@ -274,6 +277,7 @@ BRANCHES = {"measures": [VISITS, {"stat": "count"}], "per": [{"column": "Branch"
 def test_no_setting_of_a_headline_number_is_without_effect(name, field):
     extra = NEEDED.get(field, {})
     question = BRANCHES if field in ("group", "against_group", "reporting") else OVER_TIME
+    question = OF_A_SAMPLE if field in ("interval", "population") else question
     with_it, without = (
         scene_to_svg(drawn(question, name, **extra, **more)) for more in ({field: SETTINGS[name][field]}, {})
     )

@@ -46,6 +46,7 @@ def _headline(waves: str) -> Band:
                 options={
                     "labels": "Answers; Would recommend us; Mean rating of 5; Recommendation score",
                     "good": "neither; up; up; up",
+                    "interval": True,
                 },
             ),
         ),

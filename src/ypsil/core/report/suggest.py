@@ -29,6 +29,7 @@ _READABLE_GROUPS = 60
 _SCALE_VALUES = 11
 _FEWEST_GROUPS, _MOST_SURVEY_GROUPS = 3, 12
 _ASKED_FIRST = ("matrix", "rating", "several answers", "ticked columns", "recommendation", "ranking", "one answer")
+_LONGEST_SURVEY = 300_000
 # Kinds of survey question that other purposes show.
 _NO_ANSWERS = ("written", "number")
 _POSITIONS = ("latitude", "longitude", "lat", "lon", "lng")
@@ -71,6 +72,8 @@ def suggest(purpose: Purpose, key: str, table: ReportTable, profile: Profile) ->
 
 def _answered(key: str, table: ReportTable, profile: Profile) -> list[Suggestion]:
     """Return the figures that the questions of a survey call for: the first of each, then the second …"""
+    if profile.rows > _LONGEST_SURVEY:
+        return []
     items = [item for item in survey_items(table.frame(), profile.columns) if item.kind not in _NO_ANSWERS]
     groups = [item.name for item in items if item.kind == "one answer" and _can_group(item.name, profile)]
     found = []

@@ -25,7 +25,7 @@ class Course:
     """One measured amount of one group along its periods, or along groups in an order; the last value is the present.
 
     ``names`` says where each value stands; ``starts`` are the periods, empty where there are none. ``base`` is how
-    many values the last one rests on, of shares and means.
+    many values the last one rests on, of shares and means, ``row`` where it stands in the answer.
     """
 
     measure: AnswerColumn
@@ -35,6 +35,7 @@ class Course:
     starts: tuple[dt.date, ...] = ()
     grain: Grain = "day"
     base: int | None = None
+    row: int | None = None
 
     @property
     def now(self) -> float | None:
@@ -60,7 +61,7 @@ def courses(answer: Answer, measures: Sequence[AnswerColumn], *, each_group: boo
     for measure in measures:
         values, bases = answer.values(measure), _bases(answer, measure)
         if not per:
-            found.append(Course(measure, "", tuple(values), base=bases[-1]))
+            found.append(Course(measure, "", tuple(values), base=bases[-1], row=len(values) - 1))
         elif is_over_time(answer) or (per[0].ordered and not split and not each_group):
             found += _along(answer, measure, per[0])
         else:
@@ -68,8 +69,8 @@ def courses(answer: Answer, measures: Sequence[AnswerColumn], *, each_group: boo
                 ", ".join(group_name(value, column) for value, column in zip(cells, (*per, *split), strict=True))
                 for cells in zip(*(answer.values(column) for column in (*per, *split)), strict=True)
             ]
-            cells = zip(members, values, bases, strict=True)
-            found += [Course(measure, name, (value,), base=base) for name, value, base in cells]
+            cells = zip(members, values, bases, range(answer.height), strict=True)
+            found += [Course(measure, name, (value,), base=base, row=row) for name, value, base, row in cells]
     return found
 
 
@@ -84,9 +85,10 @@ def _along(answer: Answer, measure: AnswerColumn, along: AnswerColumn) -> list[C
     rows = zip(
         answer.values(split[0]) if split else [None] * answer.height,
         answer.values(along),
-        zip(answer.values(measure), _bases(answer, measure), strict=True),
+        zip(answer.values(measure), _bases(answer, measure), range(answer.height), strict=True),
         strict=True,
     )
+    nothing = (None, None, None)
     cells = {(member, place): value for member, place, value in rows}
     places = list(dict.fromkeys(answer.values(along)))
     members = list(dict.fromkeys(member for member, _ in cells))
@@ -96,11 +98,11 @@ def _along(answer: Answer, measure: AnswerColumn, along: AnswerColumn) -> list[C
         Course(
             measure,
             group_name(member, split[0]) if split else "",
-            tuple(cells.get((member, place), (None, None))[0] for place in places),
+            tuple(cells.get((member, place), nothing)[0] for place in places),
             names,
             starts,
             along.grain or "day",
-            cells.get((member, places[-1]), (None, None))[1],
+            *cells.get((member, places[-1]), nothing)[1:],
         )
         for member in members
     ]

@@ -9,13 +9,14 @@ from typing import Literal
 from ypsil.core.figures import ShortForm, decimals_for, format_number, format_share, scaled_by, short_form
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.visuals.comparing import Against, Compared, Course, Standard, State, compared, difference, state_of
+from ypsil.core.visuals.exactness import SampleOptions, exactness
 from ypsil.core.visuals.settings import UnitOptions, setting
 
 _FACTORS = {"thousands": 1e3, "millions": 1e6, "billions": 1e9}
 _TREND_PLACES = 36
 
 
-class HeadlineOptions(UnitOptions):
+class HeadlineOptions(UnitOptions, SampleOptions):
     """What is said about headline numbers, one or several."""
 
     scale: Literal["by size", "as they are", "thousands", "millions", "billions"] = setting(
@@ -161,12 +162,14 @@ def _apart(one: Course, other: float, form: ShortForm, options: HeadlineOptions)
 
 
 def _when(answer: Answer, one: Course, counted: AnswerColumn | None, options: HeadlineOptions) -> str:
-    """Return the period or group in words, who reports in it, and the base of a share."""
+    """Return the period or group in words, who reports in it, how exact it is and its base."""
     parts = [one.names[-1]] if one.names else []
     if counted is not None:
         counts = [value for value in answer.values(counted) if value is not None]
         now = answer.values(counted)[-1]
         parts.append(f"{format_number(now or 0)} of {format_number(max(counts, default=0))} {options.reporting}")
+    if one.row is not None and (exact := exactness(answer, one.measure, one.row, options)):
+        parts.append(exact)
     if one.base is not None:
         parts.append(f"n = {format_number(one.base)}")
     return ", ".join(parts)

@@ -7,10 +7,10 @@ from dataclasses import dataclass, replace
 from typing import Annotated
 
 from ypsil.core.figures import format_number, format_share, share_in_words
-from ypsil.core.questions.model import Answer, AnswerColumn
+from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.survey import give_or_take, mean_interval, wilson_interval
 from ypsil.core.visuals.base import Needs
+from ypsil.core.visuals.exactness import SampleOptions, exactness
 from ypsil.core.visuals.settings import WrittenOptions, one_of, setting
 from ypsil.core.visuals.summary import group_name
 
@@ -29,13 +29,8 @@ class FigureOptions(WrittenOptions):
     )
 
 
-class SampledOptions(FigureOptions):
+class SampledOptions(FigureOptions, SampleOptions):
     """Figures of a sample, which can say how exact they are."""
-
-    interval: bool = setting(False, "Say how exact it is", "Notes", "the 95% interval of a sample")
-    population: int | None = setting(
-        None, "Of how many people in all", "Notes", "where they are known: the interval narrows", ge=1, le=10**10
-    )
 
 
 class PercentOptions(SampledOptions):
@@ -100,23 +95,9 @@ def each_shown(answer: Answer, options: FigureOptions, text: Callable[[float], s
             if per and len(measures) > 1:
                 name = f"{measure.name}, {name}"
             base = bases[row] if bases else None if per else answer.base
-            note = _exactness(answer, measure, row, options)
+            note = exactness(answer, measure, row, options) if isinstance(options, SampleOptions) else ""
             found.append(Shown(name, value, "–" if value is None else text(value), base, note=note))
     return found
-
-
-def _exactness(answer: Answer, measure: AnswerColumn, row: int, options: FigureOptions) -> str:
-    """Return the interval of a share or mean in words; nothing where it is not wanted or not known."""
-    bases, value = answer.bases_of(measure), answer.values(measure)[row]
-    if not isinstance(options, SampledOptions) or not options.interval or not bases or value is None:
-        return ""
-    base = answer.exactness_of(measure, "effective")[row] or float(bases[row])
-    if measure.unit == "%":
-        ends = wilson_interval(value, base, options.population)
-    else:
-        deviation = answer.exactness_of(measure, "deviation")[row]
-        ends = mean_interval(value, deviation, base, options.population)
-    return give_or_take(value, ends, share=measure.unit == "%") if ends else ""
 
 
 def heading(answer: Answer, options: FigureOptions) -> str:
