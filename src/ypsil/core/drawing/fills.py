@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import re
+
 from ypsil.core.drawing.scene import Hatch, Motif, Part, Path, Rect
 
 _SIZE_PX = 8
+_ID_LETTERS = re.compile(r"[^a-z0-9]+")
 # Strokes at a slant go on in the next square.
 _STROKES = {
     "rising": ("M-2 2L2 -2M0 8L8 0M6 10L10 6", 1.5),
@@ -34,7 +37,7 @@ class Fills:
             return f"url(#{name})"
         if isinstance(shape, Path) and shape.motif is not None:
             motif = shape.motif
-            name = f"{self._prefix}-{motif.name.replace(' ', '-').replace(chr(39), '')}-{_number_of(motif.size)}"
+            name = f"{self._prefix}-{_ID_LETTERS.sub('-', motif.name)}-{motif.size:.4g}"
             self._found[name] = _repeated(name, motif)
             return f"url(#{name})"
         if shape.hatch is None:
@@ -59,15 +62,11 @@ def _pattern(name: str, hatch: Hatch, fill: str) -> str:
 
 
 def _repeated(name: str, motif: Motif) -> str:
-    size = _number_of(motif.size)
+    size = f"{motif.size:.4g}"
     return (
         f'<pattern id="{name}" width="{size}" height="{size}" patternUnits="userSpaceOnUse">'
         f'<path d="{motif.d}" fill="{motif.ink}"/></pattern>'
     )
-
-
-def _number_of(size: float) -> str:
-    return f"{size:.4g}"
 
 
 def _step(name: str, part: Part, fill: str) -> str:

@@ -6,6 +6,8 @@ import json
 from collections.abc import Callable, Sequence
 from typing import Any
 
+import polars as pl
+
 from ypsil.core.tables.conditions import Test
 from ypsil.core.tables.natural_order import natural_order, words_off_the_scale
 from ypsil.core.tables.rows import Rows
@@ -99,30 +101,33 @@ def _offer_other_columns(
     fields["columns"]["columns"] = [(name, name in brought) for name in names if name != shared or name in brought]
 
 
-def _propose_order(fields: list[dict[str, Any]], values: dict[str, Any], rows: Rows) -> None:
-    """Offer the values of the chosen column, as far as their order is known, to be put in order."""
+def _chosen_cells(fields: list[dict[str, Any]], values: dict[str, Any], rows: Rows) -> pl.Series | None:
+    """Choose the first column that fits where none is chosen; return its values one by one, without gaps."""
     column = values.get("column") or next(iter(fields[0]["columns"]), "")
     fields[0]["value"] = column
     fields[0]["reload"] = True
-    if column not in rows.fields or values.get("values"):
-        return
+    if column not in rows.fields:
+        return None
     cells = rows.frame[column]
-    flat = cells.explode() if rows.fields[column].kind == "list" else cells
-    labels = [str(value) for value in flat.drop_nulls().unique().head(_MOST_ORDERED).to_list()]
+    return (cells.explode() if rows.fields[column].kind == "list" else cells).drop_nulls()
+
+
+def _propose_order(fields: list[dict[str, Any]], values: dict[str, Any], rows: Rows) -> None:
+    """Offer the values of the chosen column, as far as their order is known, to be put in order."""
+    cells = _chosen_cells(fields, values, rows)
+    if cells is None or values.get("values"):
+        return
+    labels = [str(value) for value in cells.unique().head(_MOST_ORDERED).to_list()]
     known, unknown = words_off_the_scale(labels) or (natural_order(labels) or sorted(labels), [])
     fields[1]["value"] = "\n".join([*known, *unknown])
 
 
 def _propose_groups(fields: list[dict[str, Any]], values: dict[str, Any], rows: Rows) -> None:
     """Offer the groups of like spellings of the chosen column, to be ticked."""
-    column = values.get("column") or next(iter(fields[0]["columns"]), "")
-    fields[0]["value"] = column
-    fields[0]["reload"] = True
-    if column not in rows.fields or values.get("groups"):
+    cells = _chosen_cells(fields, values, rows)
+    if cells is None or values.get("groups"):
         return
-    cells = rows.frame[column]
-    flat = cells.explode() if rows.fields[column].kind == "list" else cells
-    counts = {str(value): int(count) for value, count in flat.drop_nulls().value_counts().rows()}
+    counts = {str(value): int(count) for value, count in cells.value_counts().rows()}
     fields[1]["rows"] = [
         {
             "to": group[0],
