@@ -86,6 +86,24 @@ def test_ticked_columns_and_lists_are_several_answers():
     assert found["Likes"].kind == "several answers"
 
 
+@pytest.mark.parametrize(("tick", "lack"), [("yes", "no"), (1, 0), ("x", None), ("Books", None)])
+def test_ticks_in_columns_are_counted_of_the_people_who_ticked_any(tick, lack):
+    books, study, papers = [tick, tick, lack, lack], [tick, lack, lack, tick], [lack, lack, lack, tick]
+    columns = {"Comes for: Books": books, "Comes for: Study": study, "Comes for: Papers": papers}
+    given = table(Area=list("abcd") * 3, **{name: cells * 3 for name, cells in columns.items()})
+    item = items(given)["Comes for"]
+    assert item.kind == "ticked columns"
+    answer = ask(survey_figures(item)[0].question.model_dump(exclude_none=True), given)
+    people = 4 if lack is not None else 3
+    assert cells(answer) == pytest.approx({"Books": 2 / people, "Study": 2 / people, "Papers": 1 / people})
+
+
+def test_a_column_of_ones_and_gaps_alone_is_no_question():
+    given = table(Checked=[1, None, 1, 1, None] * 3, Flag=[0, 1, 1, 0, 1] * 3, Area=list("abcab") * 3)
+    assert "Checked" not in items(given)
+    assert items(given)["Flag"].kind == "number"
+
+
 def test_places_given_once_each_are_a_ranking():
     orders = [(1, 2, 3), (2, 1, 3), (3, 1, 2), (1, 3, 2), (2, 3, 1)]
     columns = dict(zip(("Tea", "Cake", "Rolls"), zip(*repeated(orders), strict=True), strict=True))

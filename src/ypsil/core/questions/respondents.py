@@ -8,6 +8,7 @@ import polars as pl
 
 from ypsil.core.questions.groups import Group
 from ypsil.core.questions.model import Question
+from ypsil.core.questions.stacked import ROW
 
 _COUNT, _WEIGHT = "\x00respondents", "\x00respondents-weight"
 MORE_THAN_ALL = "People could give several answers, so the shares add up to more than 100%"
@@ -50,6 +51,9 @@ def respondents_of(rows: pl.DataFrame, groups: list[Group], question: Question) 
     has_lists = any(group.explode for group in groups)
     inner = groups if has_lists else groups[1:]
     keys = tuple(group.key for group in inner if not group.explode)
+    if ROW in rows.columns:
+        # Of columns below each other, each person is counted once.
+        rows = rows.unique([ROW, *keys], maintain_order=True)
     weight = pl.col(question.weight).sum() if question.weight else pl.len()
     sums = [pl.len().cast(pl.Int64).alias(_COUNT), weight.cast(pl.Float64).alias(_WEIGHT)]
     counted = rows.group_by(list(keys)).agg(sums) if keys else rows.select(sums)

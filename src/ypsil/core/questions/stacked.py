@@ -18,7 +18,7 @@ _SHORT_SCALE = 5
 
 @dataclass(frozen=True, slots=True)
 class Stacked:
-    """The rows below each other with their columns, and how many people gave them.
+    """The rows below each other with their columns, and how many people gave them; ``ROW`` tells whose each is.
 
     ``scale`` holds all that stands in the stacked columns, whatever is filtered.
     """
@@ -64,7 +64,7 @@ def stacked_rows(frame: pl.DataFrame, known: dict[str, Column], question: Questi
     rows = keep_rows(rows, columns, tuple(rule for rule in question.where if rule.column in virtual))
     people = rows.filter(pl.col(stack.value).is_not_null())[ROW].n_unique()
     scale = pl.DataFrame({stack.value: pl.concat([frame[name] for name in stack.columns])})
-    return Stacked(rows.drop(ROW), scale, columns, people)
+    return Stacked(rows, scale, columns, people)
 
 
 def _check_scales(frame: pl.DataFrame, known: dict[str, Column], stack: Stack) -> None:

@@ -76,9 +76,16 @@ def _several(item: SurveyItem, by: str | None) -> Iterator[SurveyFigure]:
 
 def _ticked(item: SurveyItem, by: str | None) -> Iterator[SurveyFigure]:
     stack = Stack(columns=item.columns, name="Answer", value="Ticked")
-    yes = Measure(stat="share", column="Ticked", values=("Yes",), name="Share of respondents")
     highest = Order(by="value", descending=True)
-    question = Question(measures=(yes,), per=(Per(column="Answer"),), order=highest, stack=stack)
+    if item.answers:
+        yes = Measure(stat="share", column="Ticked", values=item.answers[:1], name="Share of respondents")
+        question = Question(measures=(yes,), per=(Per(column="Answer"),), order=highest, stack=stack)
+    else:
+        # An empty cell is no tick: who ticked anything is a respondent.
+        there = (Filter(column="Ticked", test="not_empty"),)
+        question = Question(
+            measures=(_OF_PEOPLE,), per=(Per(column="Answer"),), order=highest, stack=stack, where=there
+        )
     yield SurveyFigure(question, "bar", "shares of people; several answers add up to more than 100%", title=item.name)
     yield SurveyFigure(question, "ranked_list", "what most people ticked, in order", title=item.name)
 

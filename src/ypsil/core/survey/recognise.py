@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
 from typing import Literal
 
@@ -24,6 +24,7 @@ _PLAIN: dict[str, tuple[ItemKind, tuple[str, ...]]] = {
     "text": ("written", ()),
     "yesno": ("one answer", ("Yes", "No")),
 }
+_YES_NO, _ONE_ZERO = ("Yes", "No"), ("1", "0")
 _MOST_ANSWERS = 30
 _FEWEST_TICKED = 3
 _FEWEST_RANKED = 3
@@ -38,8 +39,9 @@ _RECOMMEND = re.compile(r"(?i)recommend|empfehl|how likely")
 class SurveyItem:
     """A question of a survey: its kind, the columns it stands in, and what these have in common as its name.
 
-    ``answers`` are the answers in their order, lowest first, without those beside the scale (``beside``); ``short``
-    are the columns' names without what they share.
+    ``answers`` are the answers in their order, lowest first, without those beside the scale (``beside``). Of ticked
+    columns they are the tick and its lack, nothing where a lack is an empty cell. ``short`` are the columns' names
+    without what they share.
     """
 
     kind: ItemKind
@@ -78,13 +80,15 @@ def survey_items(frame: pl.DataFrame, columns: Sequence[Column]) -> tuple[Survey
     for alike, items in groupby(singles, key=_alike):
         together = list(items)
         joined = _joined(together) if alike is not None else None
-        found += [joined] if joined else together
+        found += [joined] if joined else [one for item in together if (one := _alone(item))]
     found += rankings
     places = {column.name: place for place, column in enumerate(columns)}
     return tuple(sorted(found, key=lambda item: places[item.columns[0]]))
 
 
 def _single(frame: pl.DataFrame, column: Column) -> SurveyItem | None:
+    if column.distinct == 1 and column.missing and column.kind in ("category", "number", "yesno"):
+        return SurveyItem("ticked columns", column.name, (column.name,))
     if column.kind == "number":
         return _of_numbers(frame[column.name], column)
     if column.kind in _PLAIN:
@@ -110,6 +114,8 @@ def _of_numbers(cells: pl.Series, column: Column) -> SurveyItem | None:
     if not len(present) or column.unit is not None:
         return None
     low, high = float(present.min()), float(present.max())  # type: ignore[arg-type]
+    if (low, high, column.distinct) == (0, 1, 2):
+        return SurveyItem("ticked columns", column.name, (column.name,), _ONE_ZERO)
     is_whole = not present.dtype.is_float() or bool((present == present.round()).all())
     scale = next(((a, b) for a, b in _SCALES if a <= low and high <= b), None) if is_whole else None
     if scale is None or column.distinct < 2 or len(present) < _FEWEST_ROWS:
@@ -124,9 +130,16 @@ def _alike(item: SurveyItem) -> object:
     """Return what neighbours must share to be one question; None for what stands alone."""
     if item.kind == "rating":
         return ("rating", scale_family(item.answers) or item.answers)
-    if item.kind == "one answer" and item.answers == ("Yes", "No"):
-        return ("ticked", stem_of(item.name))
+    if item.kind == "ticked columns" or (item.kind == "one answer" and item.answers == _YES_NO):
+        return ("ticked", stem_of(item.name), item.answers)
     return None
+
+
+def _alone(item: SurveyItem) -> SurveyItem | None:
+    """Return what a column is that stands alone: one value and gaps are no question, ones and zeros are numbers."""
+    if item.kind != "ticked columns":
+        return item
+    return replace(item, kind="number", answers=()) if item.answers else None
 
 
 def _joined(items: list[SurveyItem]) -> SurveyItem | None:
@@ -138,8 +151,10 @@ def _joined(items: list[SurveyItem]) -> SurveyItem | None:
         places = scale_places(sorted(known)) if not known <= set(answers) else None
         beside = tuple(sorted({label for item in items for label in item.beside}))
         return SurveyItem("matrix", shared_name(columns), columns, tuple(places or answers), beside, own_parts(columns))
-    if items[0].kind == "one answer" and len(items) >= _FEWEST_TICKED and stem_of(columns[0]):
-        return SurveyItem("ticked columns", shared_name(columns), columns, ("Yes", "No"), short=own_parts(columns))
+    is_ticked = items[0].kind == "ticked columns" or items[0].answers == _YES_NO
+    if is_ticked and len(items) >= _FEWEST_TICKED and stem_of(columns[0]):
+        name, answers = shared_name(columns), items[0].answers
+        return SurveyItem("ticked columns", name, columns, answers, short=own_parts(columns))
     return None
 
 
