@@ -77,6 +77,7 @@ def _answered(key: str, table: ReportTable, profile: Profile) -> list[Suggestion
     items = [item for item in survey_items(table.frame(), profile.columns) if item.kind not in _NO_ANSWERS]
     groups = [item.name for item in items if item.kind == "one answer" and _can_group(item.name, profile)]
     found = []
+    seen: set[object] = set()
     for rank, item in enumerate(sorted(items, key=lambda item: _rank_of(item, groups))):
         by = next((name for name in groups if name not in item.columns), None)
         for turn, figure in enumerate(survey_figures(item, by)):
@@ -84,6 +85,11 @@ def _answered(key: str, table: ReportTable, profile: Profile) -> list[Suggestion
                 given = table.answer(figure.question)
             except YpsilError:
                 continue
+            # Where everybody answered, those asked are those who answered.
+            shown = (item.name, figure.visual, given.rows if given.height <= _FEW_ROWS else turn)
+            if shown in seen:
+                continue
+            seen.add(shown)
             tile = tile_of(key, figure.question, figure.visual, figure.options, figure.title)
             fitness = fit(VISUALS[figure.visual], given)
             reason = f"{item.name}, {item.said}: {figure.reason}" if fitness.fits else fitness.reason

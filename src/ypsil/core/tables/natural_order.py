@@ -82,6 +82,7 @@ _NUMBER_SCALES = ((1, 5), (1, 7), (0, 10))
 # Waves of a survey are often called after their season.
 _SEASONS = {"spring": 0.2, "summer": 0.4, "autumn": 0.6, "fall": 0.6, "winter": 0.8}
 _SEASON = re.compile(rf"^({'|'.join(_SEASONS)})\s+(\d{{4}})$")
+_NUMBERED_STEP = re.compile(r"^\d+\s*[-–:.)=]\s*(?=\D)")
 _NUMBER = re.compile(r"\d+(?:[.,]\d+)?")
 _BELOW = re.compile(r"^(under|below|less than|up to|fewer than|<=?|≤)\s*\D?\d")
 _ABOVE = re.compile(r"^(over|above|more than|>=?|≥)\s*\D?\d")
@@ -110,8 +111,9 @@ def natural_order(labels: Iterable[str]) -> list[str] | None:
 @lru_cache(maxsize=256)
 def _in_order(every: tuple[str, ...]) -> list[str] | None:
     folded = [_folded(label) for label in every]
-    last = [index for index, label in enumerate(folded) if label in _LAST]
-    inner = [index for index in range(len(every)) if folded[index] not in _LAST]
+    words = [_word(label) for label in every]
+    last = [index for index, word in enumerate(words) if word in _LAST]
+    inner = [index for index in range(len(every)) if words[index] not in _LAST]
     ranks = _ranks([folded[index] for index in inner]) if len(inner) >= 2 else None
     if ranks is None:
         return None
@@ -144,7 +146,7 @@ def scale_family(labels: Sequence[str]) -> int | None:
     >>> scale_family(["Agree", "Disagree"]) == scale_family(["Strongly agree", "Agree"]), scale_family(["a", "b"])
     (True, None)
     """
-    folded = [_folded(label) for label in labels if not is_beside(label)]
+    folded = [_word(label) for label in labels if not is_beside(label)]
     every = _scales()[: len(_SCALES)]
     return next((place for place, scale in enumerate(every) if folded and all(one in scale for one in folded)), None)
 
@@ -157,7 +159,7 @@ def words_off_the_scale(labels: Sequence[str]) -> tuple[list[str], list[str]] | 
     >>> words_off_the_scale(["Good", "Poor", "Meh"]), words_off_the_scale(["Good", "Poor"])
     ((['Poor', 'Good'], ['Meh']), None)
     """
-    steps = {label: _folded(label) for label in labels if not is_beside(label)}
+    steps = {label: _word(label) for label in labels if not is_beside(label)}
     if not 2 < len(steps) <= _MOST_STEPS or natural_order(labels) is not None:
         return None
     held = [[label for label, word in steps.items() if word in scale] for scale in _scales()[: len(_SCALES)]]
@@ -172,10 +174,10 @@ def words_off_the_scale(labels: Sequence[str]) -> tuple[list[str], list[str]] | 
 def is_beside(label: str) -> bool:
     """Tell whether an answer stands beside a scale: “Don't know”, “No answer”, “Other”.
 
-    >>> is_beside("Don’t know"), is_beside("Agree")
-    (True, False)
+    >>> is_beside("Don’t know"), is_beside("9 - Not sure"), is_beside("4 - Agree")
+    (True, True, False)
     """
-    return _folded(label) in _LAST
+    return _word(label) in _LAST
 
 
 def middle_of(labels: Sequence[str]) -> float:
@@ -189,7 +191,7 @@ def middle_of(labels: Sequence[str]) -> float:
     >>> middle_of(["Agree", "Strongly agree"])
     0.0
     """
-    folded = [_folded(label) for label in labels]
+    folded = [_word(label) for label in labels]
     for steps, neutral in _neutral_scales():
         if all(label in steps for label in folded):
             return sum(1.0 if steps[label] < neutral else 0.5 if steps[label] == neutral else 0.0 for label in folded)
@@ -225,6 +227,11 @@ def by_numbers_inside(labels: Iterable[str]) -> list[str]:
 def _pieces(label: str) -> list[tuple[int, float, str]]:
     parts = re.split(r"(\d+)", label.casefold())
     return [(0, float(part), "") if part.isdigit() else (1, 0.0, part) for part in parts if part]
+
+
+def _word(label: str) -> str:
+    """Return a step of a scale without the number that may stand before it: “4 - Agree” is “agree”."""
+    return _NUMBERED_STEP.sub("", _folded(label))
 
 
 def _folded(label: str) -> str:

@@ -5,7 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 
-_PARTS = re.compile(r"^(.{2,}?)\s*(?::|–|—|\s-\s|/|\[|\()\s*(.+?)[\])]?\s*$")
+# In brackets at the end, else behind the first sign that parts.
+_PARTS = tuple(
+    re.compile(pattern) for pattern in (r"^(.{2,}?)\s*\[(.+)\]\s*$", r"^(.{2,}?)\s*(?::|–|—|\s-\s|/)\s*(.+?)\s*$")
+)
 
 
 def stem_of(name: str) -> str:
@@ -14,8 +17,8 @@ def stem_of(name: str) -> str:
     >>> stem_of("Comes for: Books"), stem_of("Satisfied with [Staff]"), stem_of("Age")
     ('Comes for', 'Satisfied with', '')
     """
-    found = _PARTS.match(name)
-    return found.group(1).strip() if found else ""
+    found = _parted(name)
+    return found[0] if found else ""
 
 
 def own_parts(names: Iterable[str]) -> tuple[str, ...]:
@@ -23,12 +26,14 @@ def own_parts(names: Iterable[str]) -> tuple[str, ...]:
 
     >>> own_parts(["Comes for: Books", "Comes for: Study"]), own_parts(["Staff", "Rooms"])
     (('Books', 'Study'), ('Staff', 'Rooms'))
+    >>> own_parts(["You use (tick all) [Books]", "You use (tick all) [Wifi]"])
+    ('Books', 'Wifi')
     """
     names = tuple(names)
     stems = {stem_of(name) for name in names}
     if len(stems) != 1 or not next(iter(stems)):
         return names
-    parts = tuple(found.group(2).strip() if (found := _PARTS.match(name)) else name for name in names)
+    parts = tuple(found[1] if (found := _parted(name)) else name for name in names)
     return parts if len(set(parts)) == len(parts) else names
 
 
@@ -43,3 +48,9 @@ def shared_name(names: Iterable[str]) -> str:
     if len(stems) == 1 and (stem := stems.pop()):
         return stem
     return ", ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
+
+
+def _parted(name: str) -> tuple[str, str] | None:
+    """Return what a name shares with its neighbours, and its own part."""
+    found = next((match for pattern in _PARTS if (match := pattern.match(name))), None)
+    return (found.group(1).strip(), found.group(2).strip()) if found else None

@@ -8,7 +8,7 @@ from typing import Literal
 
 from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.measure import text_width
-from ypsil.core.drawing.scene import Line, Path, Rect, Scene, Shape, Text
+from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten, wrap
 from ypsil.core.figures import format_number, part_texts
 from ypsil.core.questions.model import Answer
@@ -22,7 +22,7 @@ from ypsil.core.visuals.summary import told
 
 _ROW_PX = (15.0, 30.0)
 _PAD_PX = 8.0
-_MOST_OF_NAMES = 0.42
+_MOST_OF_NAMES, _LEAST_OF_NAMES = 0.42, 0.24
 _ARROW_PX = 7.0
 _ALL = "All"
 
@@ -64,7 +64,7 @@ def draw(answer: Answer, options: CrossTableOptions, box: Box, style: HouseStyle
     shown = len(grid.names) if len(grid.names) <= fitting else max(1, fitting - 1)
     lines = shown + 1 + (shown < len(grid.names))
     tall = max(_ROW_PX[0], min(_ROW_PX[1], (room - head_height) / lines))
-    shapes = _heading(head, head_height, style)
+    shapes = _heading(head, head_height, _head_font(grid, widths, style), style)
     for row in range(shown):
         shapes += _row(grid, made, row, head_height + row * tall, tall, widths, options, style)
     y = head_height + shown * tall
@@ -123,24 +123,35 @@ def _widths(grid: Grid, made: _Made, box: Box, style: HouseStyle) -> list[float]
     names = max(text_width(name, font) for name in (*grid.names, _ALL)) + 2 * _PAD_PX
     people = max(text_width(format_number(base), font) for base in (*made.table.row_sums, sum(made.table.row_sums)))
     last = max(people, text_width("n", bold)) + _PAD_PX
-    first = min(names, _MOST_OF_NAMES * box.width)
+    # Names give way where the words of the headings need the room.
+    words = max(text_width(word, bold) for one in grid.series for word in one.name.split() or [""]) + _PAD_PX
+    left = box.width - last - words * len(grid.series)
+    first = min(names, _MOST_OF_NAMES * box.width, max(left, _LEAST_OF_NAMES * box.width))
     each = (box.width - first - last) / len(grid.series)
     return [first, *(each for _ in grid.series), last]
 
 
 def _head(grid: Grid, widths: list[float], style: HouseStyle) -> list[tuple[list[str], float]]:
     """Return the lines of each heading with the end of its column."""
-    bold = style.body(LABEL_PX, bold=True)
+    bold = _head_font(grid, widths, style)
     found = []
     end = widths[0]
     for one, width in zip(grid.series, widths[1:-1], strict=True):
         end += width
-        found.append((wrap(one.name, width - 4, bold, most=3), end - _PAD_PX / 2))
+        found.append((wrap(one.name, width - 2, bold, most=3), end - _PAD_PX / 2))
     return [*found, (["n"], end + widths[-1])]
 
 
-def _heading(head: list[tuple[list[str], float]], height: float, style: HouseStyle) -> list[Shape]:
-    bold = style.body(LABEL_PX, bold=True)
+def _head_font(grid: Grid, widths: list[float], style: HouseStyle) -> Font:
+    """Return the letters of the headings: smaller ones where a word would be broken."""
+    for size in (LABEL_PX, 12.0, 11.0, 10.0):
+        font = style.body(size, bold=True)
+        if all(text_width(word, font) <= widths[1] - 2 for one in grid.series for word in one.name.split()):
+            break
+    return font
+
+
+def _heading(head: list[tuple[list[str], float]], height: float, bold: Font, style: HouseStyle) -> list[Shape]:
     shapes: list[Shape] = []
     for lines, end in head:
         top = height - 6 - len(lines) * bold.line_height

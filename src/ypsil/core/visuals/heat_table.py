@@ -5,7 +5,7 @@ from __future__ import annotations
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import BandScale
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
-from ypsil.core.drawing.wrap import shorten
+from ypsil.core.drawing.wrap import shorten, wrap
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
@@ -38,7 +38,10 @@ def draw(answer: Answer, options: HeatOptions, box: Box, style: HouseStyle) -> S
     if splits and splits[0].kind == "date":
         heads = short_periods(list(dict.fromkeys(answer.values(splits[0]))), splits[0])
     across = BandScale(len(heads), (left, box.width), 0)
-    labels, _ = group_labels(heads, across.step, font, 2)
+    labels, every = group_labels(heads, across.step, font, 2)
+    if every > 1 and labels[-1]:
+        # Beyond the last column there is no room to spread into.
+        labels[-1] = [shorten(line, across.step, font) for line in wrap(heads[-1], across.step, font, most=2)]
     top = max((len(lines) for lines in labels), default=1) * font.line_height + 6
     down = BandScale(len(grid.names), (top, box.height), 0)
     shapes: list[Shape] = []

@@ -89,16 +89,22 @@ def _strip(pieces: list[_Piece], width: float, tall: float, style: HouseStyle) -
 
 
 def _names(pieces: list[_Piece], width: float, style: HouseStyle) -> list[Text]:
-    """The names with their percentages, one after the other in as many lines as they need."""
+    """The names and their percentages, one after the other in as many lines as they need.
+
+    Each percentage is a text of its own: within one text, a name from right to left would take it along.
+    """
     font = style.body(_LABEL_PX)
     found: list[Text] = []
     x, y = 0.0, font.line_height
     for piece in pieces:
-        said = shorten(f"{piece.name} {piece.text}", width - _SWATCH_PX - 6, font)
-        wide = _SWATCH_PX + 6 + text_width(said, font)
+        figure = text_width(piece.text, font)
+        name = shorten(piece.name, width - _SWATCH_PX - 12 - figure, font)
+        named = text_width(name, font) + 6
+        wide = _SWATCH_PX + 6 + named + figure
         if x and x + wide > width:
             x, y = 0.0, y + font.line_height
-        found.append(Text(x + _SWATCH_PX + 6, y, said, font, style.ink))
+        left = x + _SWATCH_PX + 6
+        found += [Text(left, y, name, font, style.ink), Text(left + named, y, piece.text, font, style.ink)]
         x += wide + _GAP_PX
     return found
 
@@ -106,7 +112,7 @@ def _names(pieces: list[_Piece], width: float, style: HouseStyle) -> list[Text]:
 def _swatches(pieces: list[_Piece], names: list[Text], style: HouseStyle) -> list[Shape]:
     return [
         Rect(name.x - _SWATCH_PX - 6, name.y - _SWATCH_PX + 2, _SWATCH_PX, _SWATCH_PX, piece.colour)
-        for piece, name in zip(pieces, names, strict=True)
+        for piece, name in zip(pieces, names[::2], strict=True)
     ]
 
 
