@@ -249,3 +249,17 @@ def test_two_windows_do_not_undo_each_others_steps(author, server):
     second.get_by_role("button", name="Drop").click()
     expect(second.locator("[data-notice]")).to_contain_text("changed in another window")
     expect(second.locator(".step")).to_contain_text("Take the first 3 rows")
+
+
+def test_the_rows_go_with_the_column_names_that_the_keyboard_reaches(author, server):
+    page = author
+    page.goto(f"{server}/")
+    page.get_by_role("link", name="Readers survey", exact=True).click()
+    expect(page.get_by_role("gridcell").first).to_be_visible()
+    page.get_by_role("button", name="Weight", exact=True).focus()
+    expect(page.get_by_role("button", name="Weight", exact=True)).to_be_in_viewport()
+    names, rows = (
+        f"document.querySelector('.tabulator-{part}').scrollLeft" for part in ("header-contents", "tableholder")
+    )
+    page.wait_for_function(f"() => {rows} > 0 && {names} === {rows}")
+    expect(page.locator(".tabulator-row").first.get_by_role("gridcell").last).to_be_in_viewport()

@@ -77,6 +77,9 @@ export class Grid {
       this.built = true;
       this.body = this.holder.querySelector(".tabulator-tableholder");
       this.body.addEventListener("scroll", () => this.follow(), { passive: true });
+      // Who comes to a column's name by keyboard moves the names; the rows go with them.
+      const names = this.holder.querySelector(".tabulator-header-contents");
+      names.addEventListener("scroll", () => (this.body.scrollLeft = names.scrollLeft), { passive: true });
       // What scrolls is focusable, so it is what holds the rows for a screen reader too.
       this.body.setAttribute("role", "rowgroup");
       this.body.firstElementChild?.setAttribute("role", "presentation");
