@@ -67,6 +67,15 @@ def test_a_column_is_recognised_as_its_kind_of_question(values, kind, said):
     assert item.said.startswith(said)
 
 
+def test_a_recommendation_score_is_given_in_whole_points():
+    given = table(**{"How likely to recommend us": [10, 10, 9, 8, 7, 3, 0]})
+    answer = ask({"measures": [{"stat": "recommendation", "column": "How likely to recommend us"}]}, given)
+    assert answer.rows[0][0] == pytest.approx(100 / 7)
+    assert "14" in [text.text for text in draw("kpi", answer, {}, Box(300, 200), STYLE).texts()]
+    finer = draw("kpi", answer, {"decimals": 1}, Box(300, 200), STYLE)
+    assert "14.3" in [text.text for text in finer.texts()]
+
+
 def test_a_question_from_0_to_10_about_recommending_is_one():
     given = table(**{"How likely to recommend us": repeated(range(11)), "Age": repeated(range(20, 31))})
     assert items(given)["How likely to recommend us"].kind == "recommendation"

@@ -159,6 +159,7 @@ def measure_columns(question: Question, known: dict[str, Column]) -> list[Answer
             "measure",
             measure_unit(measure, known),
             adds_up=measure.then is None and (measure.stat in ("sum", "count") or measure.is_part),
+            decimals=0 if measure.stat == "recommendation" else None,
         )
         for measure in question.measures
     ]

@@ -217,7 +217,8 @@ class AnswerColumn:
     """A column of an answer; ``grain`` is set for periods, ``edges`` for classes, ``unit`` for measures.
 
     ``ordered`` tells that the values stand in an order of their own: time, size, a rating. ``adds_up`` tells that
-    measured values are parts of one whole: sums and counts are, means are not. ``prefix`` stands before each value.
+    measured values are parts of one whole: sums and counts are, means are not. ``prefix`` stands before each value;
+    ``decimals`` are those that such values are usually given with, where that is known.
     """
 
     name: str
@@ -229,6 +230,7 @@ class AnswerColumn:
     ordered: bool = False
     adds_up: bool = False
     prefix: str = ""
+    decimals: int | None = None
 
 
 @dataclass(frozen=True, eq=False)

@@ -129,7 +129,7 @@ def _headline(
     def written(value: float) -> str:
         if one.measure.unit == "%" and options.decimals is None:
             return one.measure.prefix + format_share(value)
-        return one.measure.prefix + form.text(value, unit=one.measure.unit, decimals=options.decimals)
+        return one.measure.prefix + form.text(value, unit=one.measure.unit, decimals=_decimals(one, options))
 
     name = one.measure.name + (f", {one.group}" if one.group else "")
     when = _when(answer, one, counted, options)
@@ -156,9 +156,14 @@ def _apart(one: Course, other: float, form: ShortForm, options: HeadlineOptions)
         points = round(far * 100, 1)
         places = 0 if points.is_integer() else 1
         return format_number(points, decimals=places if options.decimals is None else options.decimals)
-    if form.factor == 1 and options.decimals is None:
+    if form.factor == 1 and _decimals(one, options) is None:
         return format_number(far, decimals=decimals_for([far], unit=one.measure.unit), unit=one.measure.unit)
-    return form.text(far, unit=one.measure.unit, decimals=options.decimals)
+    return form.text(far, unit=one.measure.unit, decimals=_decimals(one, options))
+
+
+def _decimals(one: Course, options: HeadlineOptions) -> int | None:
+    """Return the decimals that are set, else those that such values are usually given with."""
+    return one.measure.decimals if options.decimals is None else options.decimals
 
 
 def _when(answer: Answer, one: Course, counted: AnswerColumn | None, options: HeadlineOptions) -> str:

@@ -44,6 +44,7 @@ def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) ->
 
 def value_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | None = None) -> list[str]:
     """Return measured values with one number of decimals for all."""
+    decimals = column.decimals if decimals is None else decimals
     if decimals is not None:
         return [value_text(value, column, decimals) for value in values]
     numbers = [value for value in values if isinstance(value, int | float)]
