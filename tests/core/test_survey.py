@@ -392,6 +392,30 @@ def test_a_cross_table_shows_shares_people_and_only_differences_beyond_chance():
     assert "No difference is more than chance. The differences may be chance" in cross(near).description
 
 
+def test_a_weighted_cross_table_counts_people_and_judges_chance_by_their_effective_base():
+    far = {"Area": ["a"] * 60 + ["b"] * 60, "Come again": ["Yes"] * 50 + ["No"] * 10 + ["Yes"] * 20 + ["No"] * 40}
+    question = {"measures": [{"stat": "count"}], "per": [{"column": "Area"}], "split": {"column": "Come again"}}
+
+    def weighted(weights):
+        answer = ask(question | {"weight": "Weight"}, table(**far, Weight=weights))
+        return draw("cross_table", answer, {}, Box(560, 300), STYLE)
+
+    plain, doubled = cross(table(**far)).description, weighted(["2.0"] * 120)
+    assert "chi-square 30.9" in plain
+    assert "chi-square 30.9" in doubled.description, "weights that are all alike change nothing"
+    assert {"60", "120", "83%"} <= {text.text for text in doubled.texts()}
+    uneven = weighted(["0.2", "3.8"] * 60)
+    assert "60" in [text.text for text in uneven.texts()]
+    assert float(uneven.description.split("chi-square ")[1].split(",")[0]) < 25
+
+
+def test_sums_are_no_people():
+    given = table(Area=list("aabb"), Kind=list("xyxy"), Visits=[40, 10, 20, 40])
+    question = {"measures": [{"stat": "sum", "column": "Visits"}], "per": [{"column": "Area"}]}
+    scene = draw("cross_table", ask(question | {"split": {"column": "Kind"}}, given), {}, Box(560, 300), STYLE)
+    assert "it counts people" in scene.description
+
+
 def test_readers_are_told_what_is_hidden_and_what_exceeds_100_percent():
     question = {"measures": [YES], "per": [{"column": "Area"}], "least_base": 10}
     scene = draw("bar", ask(question, groups_of(a=30, b=20, c=4, d=4)), {}, Box(600, 300), STYLE)

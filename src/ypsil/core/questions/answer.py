@@ -26,7 +26,7 @@ from ypsil.core.questions.words import answer_words
 from ypsil.core.tables.model import Column
 
 _MOST_PERIODS = 100_000
-_BESIDE = ("-base", "-deviation", "-effective")
+_BESIDE = ("-base", "-deviation", "-effective", "-rows")
 _COUNTED = ("count", "distinct", "sum")
 
 
@@ -159,6 +159,7 @@ def measure_columns(question: Question, known: dict[str, Column]) -> list[Answer
             "measure",
             measure_unit(measure, known),
             adds_up=measure.then is None and (measure.stat in ("sum", "count") or measure.is_part),
+            counts=measure.stat == "count" and measure.then is None,
             decimals=0 if measure.stat == "recommendation" else None,
         )
         for measure in question.measures

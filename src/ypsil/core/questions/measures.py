@@ -224,6 +224,8 @@ def as_numbers(name: str, basis: Basis) -> pl.Expr:
 def beside(measure: Measure, name: str, basis: Basis) -> list[pl.Expr]:
     """Return what is kept beside a measure that says something about those who answered: how many they are, how far
     their values lie apart, and how many equal answers a weighted one is worth (Kish 1965, section 11.7)."""
+    if basis.weight is not None and measure.stat == "count":
+        return _beside_count(measure, name, pl.col(basis.weight))
     if not measure.rests_on_values:
         return []
     column = measure.column or ""
@@ -245,6 +247,14 @@ def beside(measure: Measure, name: str, basis: Basis) -> list[pl.Expr]:
         spread = (weight * (present - mean) ** 2).sum() / _or_none(weight.sum())
         found.append((spread * effective / _or_none(effective - 1)).sqrt().alias(f"{name}-deviation"))
     return found
+
+
+def _beside_count(measure: Measure, name: str, weight: pl.Expr) -> list[pl.Expr]:
+    """Return how many rows a weighted count rests on, and how many equal ones these are worth."""
+    here = pl.col(measure.column).is_not_null() if measure.column else pl.lit(True)
+    counted = weight.filter(here)
+    effective = counted.sum() ** 2 / _or_none((counted**2).sum())
+    return [counted.len().cast(pl.Int64).alias(f"{name}-rows"), effective.alias(f"{name}-effective")]
 
 
 def _or_none(whole: pl.Expr) -> pl.Expr:

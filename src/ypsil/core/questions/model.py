@@ -218,7 +218,8 @@ class AnswerColumn:
 
     ``ordered`` tells that the values stand in an order of their own: time, size, a rating. ``adds_up`` tells that
     measured values are parts of one whole: sums and counts are, means are not. ``prefix`` stands before each value;
-    ``decimals`` are those that such values are usually given with, where that is known.
+    ``decimals`` are those that such values are usually given with, where that is known; ``counts`` tells that rows are
+    counted, with their weights or without.
     """
 
     name: str
@@ -231,6 +232,7 @@ class AnswerColumn:
     adds_up: bool = False
     prefix: str = ""
     decimals: int | None = None
+    counts: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -240,8 +242,8 @@ class Answer:
     ``frame`` has a column for each of ``columns``, in their order. An answer of each row of a long table has as
     many, so drawing takes whole columns from it. ``is_cut`` tells that groups are left out, so that what is shown is
     no whole. ``bases`` holds, row by row, how many values each share and mean rests on, under the measure's place;
-    ``exactness`` holds what their intervals need beside it: ``deviation`` of means, ``effective`` bases of weights.
-    ``footnotes`` are those of the notes that readers must know.
+    ``exactness`` holds what stands beside them: ``deviation`` of means, ``effective`` bases of weights, ``rows`` of
+    weighted counts. ``footnotes`` are those of the notes that readers must know.
     """
 
     sentence: str
@@ -282,8 +284,10 @@ class Answer:
             return None
         return self.bases[name].fill_null(0).to_list()
 
-    def exactness_of(self, measure: AnswerColumn, what: Literal["deviation", "effective"]) -> list[float | None]:
-        """Return the deviations or the effective bases that go with a measure's values; none where there are none."""
+    def exactness_of(
+        self, measure: AnswerColumn, what: Literal["deviation", "effective", "rows"]
+    ) -> list[float | None]:
+        """Return the deviations, effective bases or rows that go with a measure's values; none where there are none."""
         name = f"{self.of('measure').index(measure)}-{what}"
         if self.exactness is None or name not in self.exactness.columns:
             return [None] * self.height

@@ -45,12 +45,18 @@ class CrossTable:
 
 
 def cross_table(
-    counts: Sequence[Sequence[float]], of: Of = "row", bases: Sequence[float] | None = None, *, one_each: bool = True
+    counts: Sequence[Sequence[float]],
+    of: Of = "row",
+    bases: Sequence[float] | None = None,
+    *,
+    one_each: bool = True,
+    tested: Sequence[Sequence[float]] | None = None,
 ) -> CrossTable:
     """Return the cross-table of counts, a row a group and a column an answer.
 
     ``bases`` are the people of each row, where they are not the sums of its counts; ``one_each`` tells that everybody
-    gave one answer, without which there is no chi-square. Raises ValueError for rows of different length.
+    gave one answer, without which there is no chi-square. Chance is judged by ``tested``, where counts are weighted:
+    they are as many as the effective bases. Raises ValueError for rows of different length.
 
     >>> made = cross_table([[30, 10], [20, 40]])
     >>> made.shares, round(made.test.statistic, 3), made.signs
@@ -61,6 +67,8 @@ def cross_table(
         raise ValueError("a cross-table needs rows of one length")
     rows = np.array(bases, dtype=float) if bases is not None else table.sum(axis=1)
     columns, whole = table.sum(axis=0), float(rows.sum())
+    judged = table if tested is None else np.array([list(row) for row in tested], dtype=float)
+    people = rows if tested is None else judged.sum(axis=1)
     wholes = {"row": rows[:, None], "column": columns[None, :], "total": np.array([[whole]])}[of]
     with np.errstate(divide="ignore", invalid="ignore"):
         shares = table / np.broadcast_to(wholes, table.shape)
@@ -70,8 +78,10 @@ def cross_table(
         tuple(_present(value) for value in totals),
         tuple(rows.tolist()),
         tuple(columns.tolist()),
-        tuple(tuple(_sign(table, rows, row, column) for column in range(table.shape[1])) for row in range(len(rows))),
-        chi_square(table) if one_each else None,
+        tuple(
+            tuple(_sign(judged, people, row, column) for column in range(table.shape[1])) for row in range(len(rows))
+        ),
+        chi_square(judged) if one_each else None,
     )
 
 

@@ -197,9 +197,7 @@ def facts(answer: Answer) -> Facts:
 
 def counts_people(answer: Answer, measure: AnswerColumn) -> bool:
     """Tell whether a measure counts rows, or is a share of people with their number beside it."""
-    if measure.adds_up:
-        return measure.unit is None and answer.series(measure).dtype.is_integer()
-    return measure.unit == "%" and answer.bases_of(measure) is not None
+    return measure.counts or (measure.unit == "%" and answer.bases_of(measure) is not None)
 
 
 def _is_rating(measures: Sequence[AnswerColumn], lows: Sequence[float], highs: Sequence[float]) -> bool:

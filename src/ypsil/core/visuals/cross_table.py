@@ -44,6 +44,7 @@ class _Made:
     texts: list[list[str]]
     totals: list[str]
     places: dict[int, int]
+    people: list[float]
     is_of_people: bool
 
 
@@ -91,21 +92,50 @@ def _made(answer: Answer, grid: Grid, options: CrossTableOptions) -> _Made | Non
     if not kept:
         return None
     bases: list[float] | None = None
-    if measure.adds_up:
+    tested: list[list[float]] | None = None
+    if measure.counts:
         counts = [[value or 0.0 for value in rows[index]] for index in kept]
+        tested = _tested(answer, grid, counts, kept)
     else:
         groups = answer.values(answer.of("per")[0])
         people = dict(zip(groups, answer.bases_of(measure) or [], strict=True))
         bases = [float(people[grid.groups[index]]) for index in kept]
         counts = [[(value or 0.0) * base for value in rows[index]] for index, base in zip(kept, bases, strict=True)]
-    table = cross_table(counts, options.percent_of, bases, one_each=measure.adds_up)
+    table = cross_table(counts, options.percent_of, bases, one_each=measure.counts, tested=tested)
+    weighted = _beside(answer, grid, "rows") if tested else None
+    shown = [sum(weighted[index]) for index in kept] if weighted else list(table.row_sums)
     return _Made(
         table,
-        _texts(table.shares, options, one_each=measure.adds_up),
-        _texts([table.total_shares], options, one_each=measure.adds_up)[0],
+        _texts(table.shares, options, one_each=measure.counts),
+        _texts([table.total_shares], options, one_each=measure.counts)[0],
         {index: place for place, index in enumerate(kept)},
-        not measure.adds_up,
+        shown,
+        not measure.counts,
     )
+
+
+def _beside(answer: Answer, grid: Grid, what: Literal["rows", "effective"]) -> list[list[float]] | None:
+    """Return what stands beside weighted counts, as groups by answers; nothing for plain counts."""
+    found = answer.exactness_of(answer.of("measure")[0], what)
+    if not any(found):
+        return None
+    keys = zip(answer.values(answer.of("per")[0]), answer.values(answer.of("split")[0]), strict=True)
+    cells = dict(zip(keys, found, strict=True))
+    members = list(dict.fromkeys(answer.values(answer.of("split")[0])))
+    return [[cells.get((group, member)) or 0.0 for member in members] for group in grid.groups]
+
+
+def _tested(answer: Answer, grid: Grid, counts: list[list[float]], kept: list[int]) -> list[list[float]] | None:
+    """Return weighted counts as large as the effective base of their group (Kish 1965): chance is judged by them."""
+    effective = _beside(answer, grid, "effective")
+    if effective is None:
+        return None
+    found = []
+    for row, index in zip(counts, kept, strict=True):
+        squares = sum(count**2 / base for count, base in zip(row, effective[index], strict=True) if base)
+        factor = sum(row) / squares if squares else 0.0
+        found.append([count * factor for count in row])
+    return found
 
 
 def _texts(shares: Sequence[Sequence[float | None]], options: CrossTableOptions, *, one_each: bool) -> list[list[str]]:
@@ -121,7 +151,7 @@ def _widths(grid: Grid, made: _Made, box: Box, style: HouseStyle) -> list[float]
     """Return the widths of the names, of each answer, and of the numbers of people."""
     font, bold = style.body(LABEL_PX), style.body(LABEL_PX, bold=True)
     names = max(text_width(name, font) for name in (*grid.names, _ALL)) + 2 * _PAD_PX
-    people = max(text_width(format_number(base), font) for base in (*made.table.row_sums, sum(made.table.row_sums)))
+    people = max(text_width(format_number(base), font) for base in (*made.people, sum(made.people)))
     last = max(people, text_width("n", bold)) + _PAD_PX
     # Names give way where the words of the headings need the room.
     words = max(text_width(word, bold) for one in grid.series for word in one.name.split() or [""]) + _PAD_PX
@@ -188,7 +218,7 @@ def _row(
         if sign:
             left = end - _PAD_PX / 2 - text_width(text, font) - _ARROW_PX - 4
             shapes.append(_arrow(left, baseline - font.size * 0.7, sign, style))
-    people = "–" if place is None else format_number(made.table.row_sums[place])
+    people = "–" if place is None else format_number(made.people[place])
     shapes.append(Text(end + widths[-1], baseline, people, font, style.muted, "end"))
     return shapes
 
@@ -211,7 +241,7 @@ def _total_row(made: _Made, y: float, tall: float, widths: list[float], style: H
     for text, width in zip(made.totals, widths[1:-1], strict=True):
         end += width
         shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, style.ink, "end"))
-    total = format_number(sum(made.table.row_sums))
+    total = format_number(sum(made.people))
     shapes.append(Text(end + widths[-1], baseline, total, font, style.ink, "end"))
     return shapes
 

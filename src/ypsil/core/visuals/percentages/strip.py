@@ -58,7 +58,10 @@ def _base(answer: Answer) -> float:
     """Return how many gave the answers that are shown; of sums, how many rows these rest on."""
     measure = answer.of("measure")[0]
     values = [value for value in answer.values(measure) if value is not None]
-    return sum(values) if measure.adds_up and answer.series(measure).dtype.is_integer() else answer.base
+    rows = [count or 0 for count in answer.exactness_of(measure, "rows")]
+    if any(rows):
+        return sum(rows)
+    return sum(values) if measure.counts else answer.base
 
 
 def _pieces(answer: Answer, options: StripOptions, style: HouseStyle) -> list[_Piece]:
