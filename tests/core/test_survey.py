@@ -305,6 +305,13 @@ def test_small_groups_are_hidden_and_one_alone_takes_the_next_with_it():
     assert not any(answer.bases_of(answer.of("measure")[0])[-2:]), "nor do their bases"
 
 
+@pytest.mark.parametrize("stat", ["median", "max", "sum", "mean", "std"])
+def test_a_group_is_as_large_as_its_values_are_many(stat):
+    given = table(Area=["a"] * 30 + ["b"] * 30 + ["c"] * 30, Age=[*range(30), *range(30), *range(4), *[None] * 26])
+    question = {"measures": [{"stat": stat, "column": "Age"}], "per": [{"column": "Area"}], "least_base": 10}
+    assert cells(ask(question, given))["c"] is None
+
+
 def test_large_groups_stay_and_several_small_ones_need_no_companion():
     big = ask({"measures": [YES], "per": [{"column": "Area"}], "least_base": 10}, groups_of(a=30, b=20))
     assert None not in cells(big).values()

@@ -338,6 +338,13 @@ def _with_every_member(
     )
 
 
+def _people(measures: tuple[Measure, ...]) -> pl.Expr:
+    """Return how many people a row of the answer speaks of: those with a value for each amount taken of values."""
+    parts = [part for measure in measures for part in measure.parts() if part.stat not in ("count", "distinct")]
+    columns = dict.fromkeys(part.column for part in parts if part.column is not None)
+    return pl.min_horizontal(pl.len(), *(pl.col(name).count() for name in columns)).alias(PEOPLE)
+
+
 def _aggregate(
     rows: pl.DataFrame, keys: list[str], measures: tuple[Measure, ...], basis: Basis, *, with_people: bool = False
 ) -> pl.DataFrame:
@@ -345,7 +352,7 @@ def _aggregate(
     needed = [name for measure in measures for part in measure.parts() if (name := part.column)]
     complete = frozenset(name for name in needed if rows.height and not rows[name].null_count())
     basis = replace(basis, complete=complete)
-    amounts, worked_out = [pl.len().alias(PEOPLE)] if with_people else [], []
+    amounts, worked_out = [_people(measures)] if with_people else [], []
     for index, measure in enumerate(measures):
         name = f"measure{index}"
         if measure.ratio:
