@@ -434,6 +434,18 @@ def test_readers_are_told_what_is_hidden_and_what_exceeds_100_percent():
     assert small.description.endswith("are hidden: c, d."), "also where there is no room for it"
 
 
+def test_answers_beside_a_scale_differ_in_colour_and_the_base_is_that_of_the_table():
+    said = ["Agree", "Disagree", "Don't know", None] * 10
+    given = table(Area=list("aabb") * 10, Said=said)
+    question = {"measures": [{"stat": "count"}], "per": [{"column": "Area"}]}
+    shown = ask(question | {"split": {"column": "Said", "missing": "shown"}}, given)
+    scene = draw("share_bar", shown, {}, Box(600, 300), STYLE)
+    bars = {shape.title.split(", ")[1]: shape.fill for shape in scene.shapes if isinstance(shape, Rect) and shape.title}
+    assert len(bars) == len(set(bars.values())) == 4
+    answered = draw("cross_table", ask(question | {"split": {"column": "Said"}}, given), {}, Box(600, 300), STYLE)
+    assert "(n = 30)" in answered.description
+
+
 def test_small_expected_counts_make_the_test_doubtful():
     few = table(Area=list("aaaabbbb"), **{"Come again": ["Yes", "No"] * 4})
     assert "Some expected counts are below 5, so this is doubtful" in cross(few).description

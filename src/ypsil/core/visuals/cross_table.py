@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsil.core.drawing.colour import mix
@@ -79,7 +79,13 @@ def draw(answer: Answer, options: CrossTableOptions, box: Box, style: HouseStyle
         shapes.append(Text(0, box.height - 4 - place * foot_font.line_height, line, foot_font, style.muted))
     shares = f"{len(grid.names)} groups by {len(grid.series)} answers, percentages of the {options.percent_of}"
     description = " ".join(
-        part for part in (told(answer, "Cross-table", shares), _signs_words(grid, made), said) if part
+        part
+        for part in (
+            told(replace(answer, base=round(sum(made.people))), "Cross-table", shares),
+            _signs_words(grid, made),
+            said,
+        )
+        if part
     )
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, description)
 
@@ -154,7 +160,7 @@ def _widths(grid: Grid, made: _Made, box: Box, style: HouseStyle) -> list[float]
     people = max(text_width(format_number(base), font) for base in (*made.people, sum(made.people)))
     last = max(people, text_width("n", bold)) + _PAD_PX
     # Names give way where the words of the headings need the room.
-    words = max(text_width(word, bold) for one in grid.series for word in one.name.split() or [""]) + _PAD_PX
+    words = max(text_width(word, bold) for one in grid.series for word in one.name.split() or [""]) + 1.5 * _PAD_PX
     left = box.width - last - words * len(grid.series)
     first = min(names, _MOST_OF_NAMES * box.width, max(left, _LEAST_OF_NAMES * box.width))
     each = (box.width - first - last) / len(grid.series)
@@ -168,7 +174,7 @@ def _head(grid: Grid, widths: list[float], style: HouseStyle) -> list[tuple[list
     end = widths[0]
     for one, width in zip(grid.series, widths[1:-1], strict=True):
         end += width
-        found.append((wrap(one.name, width - 2, bold, most=3), end - _PAD_PX / 2))
+        found.append((wrap(one.name, width - _PAD_PX, bold, most=3), end - _PAD_PX / 2))
     return [*found, (["n"], end + widths[-1])]
 
 
@@ -176,7 +182,7 @@ def _head_font(grid: Grid, widths: list[float], style: HouseStyle) -> Font:
     """Return the letters of the headings: smaller ones where a word would be broken."""
     for size in (LABEL_PX, 12.0, 11.0, 10.0):
         font = style.body(size, bold=True)
-        if all(text_width(word, font) <= widths[1] - 2 for one in grid.series for word in one.name.split()):
+        if all(text_width(word, font) <= widths[1] - _PAD_PX for one in grid.series for word in one.name.split()):
             break
     return font
 

@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from ypsil.core.drawing.colour import mix
 from ypsil.core.questions.model import AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.natural_order import is_beside, middle_of, scale_family
+
+# Don't know, no answer, other: each next one so much darker.
+_GREY_STEP = 0.45
 
 
 def colours_of_parts(names: Sequence[str], column: AnswerColumn | None, style: HouseStyle) -> list[str]:
@@ -25,14 +29,16 @@ def is_rating(names: Sequence[str], column: AnswerColumn) -> bool:
 
 
 def scale_colours(names: Sequence[str], style: HouseStyle) -> list[str]:
-    """Return colours that part at the scale's neutral point; answers beside the scale are grey."""
+    """Return colours that part at the scale's neutral point; answers beside the scale are greys that differ."""
     steps = [name for name in names if not is_beside(name)]
     if len(steps) == 1:
         return [style.accent if name in steps else style.quiet for name in names]
     middle = middle_of(steps)
     half = max(middle, len(steps) - middle, 1.0) - 0.5
     weights = {name: max(-1.0, min(1.0, (place + 0.5 - middle) / half)) for place, name in enumerate(steps)}
-    return [_of_weight(weights[name], style) if name in weights else style.grid for name in names]
+    beside = [name for name in names if name not in weights]
+    greys = {name: mix(style.grid, style.muted, place * _GREY_STEP) for place, name in enumerate(beside)}
+    return [_of_weight(weights[name], style) if name in weights else greys[name] for name in names]
 
 
 def _of_weight(weight: float, style: HouseStyle) -> str:
