@@ -31,6 +31,8 @@ def decode(data: bytes, where: str, encoding: Encoding | None = None) -> tuple[b
     if b"\x00" in data[:_SAMPLE_BYTES]:
         raise UnreadableFile("this is not a text file", where=where, remedy="choose a file with a table in it")
     data = data.removeprefix(b"\xef\xbb\xbf")
+    if data.isascii() and encoding in (None, "utf-8"):
+        return data, "utf-8", None
     try:
         data.decode("utf-8")
     except UnicodeDecodeError:
