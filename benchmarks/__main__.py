@@ -120,12 +120,17 @@ def million_points() -> Row:
 
 
 def dashboard() -> Report:
-    questions = [
-        ("column", BY_KIND),
-        ("bar", BY_KIND),
-        ("line", {**BY_KIND, "per": [{"column": "Day", "by": "month"}]}),
-        ("column", {**BY_KIND, "per": [{"column": "Day", "by": "quarter"}], "split": {"column": "Kind"}}),
-    ] * 3
+    """Return a page of twelve charts, each with a question of its own, so that no answer serves two."""
+    by_month, by_quarter = ([{"column": "Day", "by": grain}] for grain in ("month", "quarter"))
+    questions = []
+    for stat, column in (("sum", "Visits"), ("sum", "Cost"), ("mean", "Cost")):
+        asked = {"measures": [{"stat": stat, "column": column}], "per": [{"column": "Branch"}]}
+        questions += [
+            ("column", asked),
+            ("bar", {**asked, "order": {"by": "value"}, "keep": 5}),
+            ("line", {**asked, "per": by_month}),
+            ("column", {**asked, "per": by_quarter, "split": {"column": "Kind"}}),
+        ]
     tiles = tuple(
         VisualTile.model_validate(
             {

@@ -2,21 +2,40 @@
 
 import math
 import xml.etree.ElementTree as ET
+from dataclasses import fields
 from itertools import pairwise
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ypsil.core.drawing import Font, Path, Rect, Scene, Text, scene_to_svg, shorten, text_width, wrap
+from ypsil.core.drawing import Font, Line, Path, Rect, Scene, Text, scene_to_svg, shorten, text_width, wrap
 from ypsil.core.drawing.colour import channels, mix, readable_on
 from ypsil.core.drawing.faces import FAMILIES
+from ypsil.core.drawing.scene import Hatch, Motif, Part
 from ypsil.core.drawing.ticks import nice_domain, ticks
 from ypsil.core.figures import decimals_for, format_change, format_compact, format_number
 from ypsil.core.style import HouseStyle
 
 FONT = Font(FAMILIES[0], 16)
 finite = st.integers(-(10**12), 10**12).map(lambda number: number / 1000)
+
+
+MOVED = [
+    Rect(1, 2, 3, 4, "#111", 5, "a", 0.5, Hatch("dots", "#222")),
+    Line(1, 2, 3, 4, "#111", 2, "a", "4 2"),
+    Path("M0 0", "#111", "#222", 2, "a", 3, 4, 0.5, "4 2", Hatch("grid", "#333"), Part(0.5, "#444"),
+         Motif("m", "M1 1", 8, "#555")),
+    Text(1, 2, "a", FONT, "#111", "end", "b"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("shape", MOVED, ids=lambda shape: type(shape).__name__)
+def test_a_moved_shape_keeps_everything_but_its_place(shape):
+    moved = shape.moved(10, 20)
+    changed = {field.name for field in fields(shape) if getattr(moved, field.name) != getattr(shape, field.name)}
+    assert changed == ({"x1", "y1", "x2", "y2"} if isinstance(shape, Line) else {"x", "y"})
+    assert moved.moved(-10, -20) == shape
 
 
 def test_a_larger_or_bolder_type_is_wider():

@@ -10,8 +10,9 @@ from tests.factories import VISITS, csv_table, report_table, total
 from ypsil.core.drawing import Scene
 from ypsil.core.errors import EditRefused, YpsilError
 from ypsil.core.export import page_to_png, page_to_svg, scene_to_file
+from ypsil.core.figures import written_in
 from ypsil.core.questions import parse_question
-from ypsil.core.report import Band, Place, Report, SourcesTile, TextTile, VisualTile, compose, parse_edit
+from ypsil.core.report import Band, Place, Report, ReportTable, SourcesTile, TextTile, VisualTile, compose, parse_edit
 from ypsil.core.report.edits import AddTile, ChangeTile
 from ypsil.core.report.grid import next_free_place, overlap, settle
 from ypsil.core.report.history import reach
@@ -162,6 +163,35 @@ def test_drawings_are_remembered_by_content():
     assert memory == before
     compose(REPORT, {"t": report_table(csv_table(VISITS.replace("120", "121")))}, memory)
     assert len(memory) == 2 * len(before)
+
+
+def test_a_question_that_several_tiles_ask_is_answered_once_from_rows_fetched_once():
+    table = csv_table()
+    fetched = []
+    seen = ReportTable("Visits", table.columns, lambda: fetched.append(1) or table.frame, "digest", "Visits")
+    twice = [
+        CHART,
+        CHART.model_copy(update={"id": "c2", "visual": "line", "place": Place(column=0, row=50, width=8, height=40)}),
+    ]
+    page = compose(Report(title="Visits", bands=(Band(tiles=tuple(twice)),)), {"t": seen})
+    first, second = (view.drawn.answer for view in page.tiles())
+    assert first is second is not None
+    assert fetched == [1]
+
+
+def test_tiles_over_long_tables_are_drawn_at_once_as_they_are_one_by_one():
+    rows = "".join(f"2026-{1 + index % 12:02d}-05,{'AB'[index % 2]},{index % 97}\n" for index in range(60_000))
+    table = csv_table("Day,Branch,Visits\n" + rows)
+    nobody = total(per=[{"column": "Branch"}], where=[{"column": "Branch", "test": "in", "values": ["C"]}])
+    asked = (CHART.question, parse_question(nobody), parse_question(total("Gone")))
+    one = [CHART.model_copy(update={"id": f"c{place}", "question": found}) for place, found in enumerate(asked)]
+    with written_in("de_DE"):
+        together = compose(Report(title="Visits", bands=(Band(tiles=tuple(one)),)), {"t": report_table(table)})
+        alone = compose(Report(title="Visits", bands=tuple(Band(tiles=(tile,)) for tile in one)),
+                        {"t": report_table(table)})  # fmt: skip
+    assert [view.scene for view in together.tiles()] == [view.scene for view in alone.tiles()]
+    assert any(text.text.endswith(".000") for text in together.tiles()[0].scene.texts())
+    assert "no column “Gone”" in together.tiles()[2].drawn.problem
 
 
 def test_a_tile_without_its_column_says_what_it_needs_and_the_rest_stands():

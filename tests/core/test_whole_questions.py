@@ -2,13 +2,18 @@
 
 import datetime as dt
 
+import polars as pl
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.factories import ask, csv_table, total
 from ypsil.core.questions import parse_question, sentence
+from ypsil.core.questions.groups import group_of
+from ypsil.core.questions.model import Per
 from ypsil.core.questions.offered import choices
 from ypsil.core.questions.sentence import sentence_parts
-from ypsil.core.tables import profile
+from ypsil.core.tables import Column, profile
 from ypsil.core.tables.natural_order import natural_order
 
 GAPPED = """Day,Branch,Visits,Cost
@@ -33,6 +38,17 @@ def column(answer, place=-1):
 
 def visits(**more):
     return {"stat": "sum", "column": "Visits", **more}
+
+
+@pytest.mark.parametrize("grain", ["year", "quarter", "month", "week", "day"])
+@given(days=st.lists(st.none() | st.dates() | st.dates(dt.date(2025, 1, 1), dt.date(2025, 3, 1)), max_size=60))
+def test_a_period_starts_where_polars_cuts(grain, days):
+    cells = pl.Series("Day", days, dtype=pl.Date)
+    found = group_of(
+        Per(column="Day", by=grain), Column("Day", "date", None, 0, 0), pl.DataFrame([cells]), "per", "per0"
+    )
+    length = {"year": "1y", "quarter": "1q", "month": "1mo", "week": "1w", "day": "1d"}[grain]
+    assert found.cells.to_list() == cells.dt.truncate(length).to_list()
 
 
 def test_a_change_is_from_the_period_before_not_from_the_row_before():

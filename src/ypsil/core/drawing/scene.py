@@ -60,7 +60,7 @@ class Motif:
 
 
 # Shapes are not frozen, though nothing changes one: making a frozen object takes three times as long, and a drawing
-# has hundreds.
+# has hundreds. For the same reason a moved one names each field instead of calling ``replace``.
 @dataclass(slots=True)
 class Rect:
     x: float
@@ -74,7 +74,8 @@ class Rect:
     hatch: Hatch | None = None
 
     def moved(self, x: float, y: float) -> Rect:
-        return replace(self, x=self.x + x, y=self.y + y)
+        x, y = self.x + x, self.y + y
+        return Rect(x, y, self.width, self.height, self.fill, self.radius, self.title, self.opacity, self.hatch)
 
 
 @dataclass(slots=True)
@@ -89,7 +90,8 @@ class Line:
     dash: str = ""
 
     def moved(self, x: float, y: float) -> Line:
-        return replace(self, x1=self.x1 + x, y1=self.y1 + y, x2=self.x2 + x, y2=self.y2 + y)
+        ends = (self.x1 + x, self.y1 + y, self.x2 + x, self.y2 + y)
+        return Line(*ends, self.stroke, self.stroke_width, self.title, self.dash)
 
 
 @dataclass(slots=True)
@@ -110,7 +112,20 @@ class Path:
     motif: Motif | None = None
 
     def moved(self, x: float, y: float) -> Path:
-        return replace(self, x=self.x + x, y=self.y + y)
+        return Path(
+            self.d,
+            self.fill,
+            self.stroke,
+            self.stroke_width,
+            self.title,
+            self.x + x,
+            self.y + y,
+            self.opacity,
+            self.dash,
+            self.hatch,
+            self.part,
+            self.motif,
+        )
 
 
 @dataclass(slots=True)
@@ -126,7 +141,7 @@ class Text:
     title: str = ""
 
     def moved(self, x: float, y: float) -> Text:
-        return replace(self, x=self.x + x, y=self.y + y)
+        return Text(self.x + x, self.y + y, self.text, self.font, self.fill, self.anchor, self.title)
 
 
 Shape = Rect | Line | Path | Text

@@ -7,6 +7,7 @@ is the week with the year's first Thursday.
 from __future__ import annotations
 
 import datetime as dt
+from functools import lru_cache
 from typing import Literal, get_args
 
 from babel import Locale
@@ -20,6 +21,7 @@ GRAINS: tuple[Grain, ...] = get_args(Grain)
 _PATTERNS: dict[str, str] = {"year": "y", "month": "MMM y", "day": "d MMM y"}
 
 
+@lru_cache(maxsize=16384)
 def format_period(start: dt.date | int, grain: Grain | None, *, locale: str = DEFAULT_LOCALE) -> str:
     """Return the name of the period that starts on ``start``; weekdays (1–7) and hours (0–23) are numbers.
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -16,6 +17,8 @@ from ypsil.core.tables.model import Column, Kind
 TRUNCATE = {"year": "1y", "quarter": "1q", "month": "1mo", "week": "1w", "day": "1d"}
 Role = Literal["per", "split"]
 NO_ANSWER = "No answer"
+# The day that polars counts from.
+_DAY_ZERO = dt.date(1970, 1, 1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,7 +79,7 @@ def group_of(per: Per, column: Column, rows: pl.DataFrame, role: Role, key: str)
     if column.kind == "date":
         usual: Grain = "hour" if column.form == "time" else "day"
         grain = per.grain or usual
-        cells, kind = _by_grain(cell, grain, column.form == "time")
+        cells, kind = _by_grain(rows[column.name], grain, column.form == "time")
         return Group(key, AnswerColumn(column.name, kind, role, None, grain, (), True), cells, gaps=per.gaps)
     if column.kind == "yesno":
         yes_or_no = pl.when(cell).then(pl.lit("Yes")).otherwise(pl.lit("No"))
@@ -101,16 +104,24 @@ def _with_missing(cells: pl.Series, per: Per, column: Column) -> pl.Series:
     return pl.select(pl.when(absent).then(pl.lit([NO_ANSWER])).otherwise(cells)).to_series().alias(cells.name)
 
 
-def _by_grain(cell: pl.Expr, grain: Grain, is_time: bool) -> tuple[pl.Expr, Kind]:
+def _by_grain(cells: pl.Series, grain: Grain, is_time: bool) -> tuple[pl.Series, Kind]:
     if grain == "weekday":
-        return cell.dt.weekday().cast(pl.Int64), "category"
+        return cells.dt.weekday().cast(pl.Int64), "category"
     if grain == "hour":
-        return (cell if is_time else cell.cast(pl.Datetime)).dt.hour().cast(pl.Int64), "category"
-    if grain == "month":
-        # Counting back to the first is twice as fast as truncating.
-        days = cell.cast(pl.Date)
-        return (days.to_physical() - days.dt.day() + 1).cast(pl.Date), "date"
-    return cell.dt.truncate(TRUNCATE[grain]).cast(pl.Date), "date"
+        return (cells if is_time else cells.cast(pl.Datetime)).dt.hour().cast(pl.Int64), "category"
+    return _starts(cells.cast(pl.Date), TRUNCATE[grain]), "date"
+
+
+def _starts(days: pl.Series, length: str) -> pl.Series:
+    """Return the first day of the period that each day lies in.
+
+    It is looked up among all days from the first to the last, of which there are mostly far fewer than rows.
+    """
+    first, last = days.min(), days.max()
+    if not isinstance(first, dt.date) or not isinstance(last, dt.date) or (last - first).days > len(days):
+        return days.dt.truncate(length)
+    starts = pl.date_range(first, last, "1d", eager=True).dt.truncate(length)
+    return starts.gather(days.to_physical() - (first - _DAY_ZERO).days)
 
 
 def _classes(by: Bins | Width, column: Column, cells: pl.Series, role: Role, key: str) -> Group:

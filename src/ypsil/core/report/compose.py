@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
 import polars as pl
@@ -20,6 +21,7 @@ from ypsil.core.report.edits import AnyTile, place_of
 from ypsil.core.report.grid import BAND_PADDING_ROWS, PAGE_WIDTH_PX, ROW_PX, left_px, settle, width_px
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.model import Column
+from ypsil.core.tables.side_by_side import for_each
 from ypsil.core.visuals import Box, draw
 from ypsil.core.visuals.frame import message_scene
 
@@ -39,19 +41,33 @@ class ReportTable:
     frame: Callable[[], pl.DataFrame]
     digest: str
     source: str
+    _frames: list[pl.DataFrame] = field(default_factory=list, compare=False, repr=False)
     _kept: dict[tuple[Filter, ...], pl.DataFrame] = field(default_factory=dict, compare=False, repr=False)
+    _answers: dict[str, Answer] = field(default_factory=dict, compare=False, repr=False)
 
-    def answer(self, question: Question) -> Answer:
-        """Answer a question; rows are filtered once for all the tiles that share their filters."""
+    def fetch(self, question: Question) -> int:
+        """Get the rows that a question is about, so that answering needs nothing from outside; return their number.
+
+        Rows are filtered once for all the tiles that share their filters. Raises as ``answer`` does.
+        """
         check(self.columns, question)
-        frame = self.frame()
-        if question.stack:
-            # Its filters may speak of columns that are there only once the others are stacked.
-            return answer(frame, self.columns, question)
-        if question.where not in self._kept:
+        if not self._frames:
+            self._frames.append(self.frame())
+        frame = self._frames[0]
+        # Filters of stacked columns may speak of columns that are there only once the others are stacked.
+        if not question.stack and question.where not in self._kept:
             known = {column.name: column for column in self.columns}
             self._kept[question.where] = keep_rows(frame, known, question.where)
-        return answer(frame, self.columns, question, kept=self._kept[question.where])
+        return frame.height
+
+    def answer(self, question: Question) -> Answer:
+        """Answer a question, once for all the tiles that ask it. Raises MissingColumns or QuestionRefused."""
+        key = question.digest()
+        if key not in self._answers:
+            self.fetch(question)
+            kept = None if question.stack else self._kept[question.where]
+            self._answers[key] = answer(self._frames[0], self.columns, question, kept=kept)
+        return self._answers[key]
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,20 +143,21 @@ def compose(report: Report, tables: Mapping[str, ReportTable], memory: Memory | 
 def draw_narrow(page: Page, tables: Mapping[str, ReportTable], memory: Memory | None = None) -> dict[str, Drawn]:
     """Draw the visuals that are wider than a phone once more at a phone's width; by tile id."""
     memory = memory if memory is not None else {}
-    narrow = {}
-    for view in page.tiles():
-        if isinstance(view.tile, VisualTile) and view.scene.width > _NARROW_PX:
-            box = Box(_NARROW_PX, max(_NARROW_PX * 0.75, min(view.scene.height, _NARROW_PX * 1.25)))
-            narrow[view.tile.id] = _draw(view.tile, box, page.report, tables, memory)
-    return narrow
+    wide: list[tuple[AnyTile, Box]] = [
+        (view.tile, Box(_NARROW_PX, max(_NARROW_PX * 0.75, min(view.scene.height, _NARROW_PX * 1.25))))
+        for view in page.tiles()
+        if isinstance(view.tile, VisualTile) and view.scene.width > _NARROW_PX
+    ]
+    every = _draw_each(wide, page.report, tables, memory)
+    return {tile.id: drawn for (tile, _), drawn in zip(wide, every, strict=True)}
 
 
 def _band_view(band: Band, y: float, report: Report, tables: Mapping[str, ReportTable], memory: Memory) -> BandView:
     places = settle([_grown(tile, report, tables) for tile in band.tiles])
+    boxes = [Box(width_px(place.width), place.height * ROW_PX) for place in places]
     tiles = []
-    for tile, place in zip(band.tiles, places, strict=True):
-        box = Box(width_px(place.width), place.height * ROW_PX)
-        drawn = _draw(tile, box, report, tables, memory)
+    every = _draw_each(list(zip(band.tiles, boxes, strict=True)), report, tables, memory)
+    for tile, place, drawn in zip(band.tiles, places, every, strict=True):
         top = y + (place.row + BAND_PADDING_ROWS) * ROW_PX
         tiles.append(TileView(tile, place, left_px(place.column), top, drawn))
     rows = max((place.row + place.height for place in places), default=_EMPTY_BAND_ROWS) + 2 * BAND_PADDING_ROWS
@@ -177,6 +194,23 @@ def sources_text(report: Report, tables: Mapping[str, ReportTable]) -> str:
     used = [tables[name].source for name in report.tables() if name in tables]
     heading = "Source: " if len(used) == 1 else "Sources: "
     return heading + "; ".join(used) + "." if used else ""
+
+
+def _draw_each(
+    tiles: list[tuple[AnyTile, Box]], report: Report, tables: Mapping[str, ReportTable], memory: Memory
+) -> Iterator[Drawn]:
+    """Draw tiles on several cores where their tables are long. All rows are fetched before, by this thread alone:
+    where they come from is not for several at once."""
+    longest = 0
+    for tile, box in tiles:
+        table = tables.get(tile.table) if isinstance(tile, VisualTile) else None
+        if not isinstance(tile, VisualTile) or table is None:
+            continue
+        if _content_key(tile, box, report.style, table) not in memory:
+            # What cannot be asked is said by the tile, when it is drawn.
+            with suppress(YpsilError):
+                longest = max(longest, table.fetch(tile.question))
+    return for_each(lambda pair: _draw(*pair, report, tables, memory), tiles, longest)
 
 
 def _draw(tile: AnyTile, box: Box, report: Report, tables: Mapping[str, ReportTable], memory: Memory) -> Drawn:

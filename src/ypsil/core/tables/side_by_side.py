@@ -1,10 +1,11 @@
-"""The same work on each column, on several cores where a table is long."""
+"""The same work on each column or tile, on several cores where a table is long."""
 
 from __future__ import annotations
 
 import os
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from contextvars import copy_context
 from typing import TypeVar
 
 _LONG = 50_000
@@ -15,6 +16,8 @@ _Made = TypeVar("_Made")
 def for_each(work: Callable[[_Item], _Made], items: Sequence[_Item], rows: int) -> Iterator[_Made]:
     """Yield the work's result for each item, in order. polars lets other threads run while it computes.
 
+    Each thread finds the context variables as they are here, such as the locale.
+
     >>> list(for_each(len, ["a", "bb"], 2))
     [1, 2]
     """
@@ -23,4 +26,4 @@ def for_each(work: Callable[[_Item], _Made], items: Sequence[_Item], rows: int) 
         yield from map(work, items)
         return
     with ThreadPoolExecutor(min(cores, 4)) as pool:
-        yield from pool.map(work, items)
+        yield from pool.map(lambda context, item: context.run(work, item), [copy_context() for _ in items], items)
