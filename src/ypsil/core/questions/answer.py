@@ -69,7 +69,7 @@ def answer(
     return Answer(
         sentence(question),
         (*columns_of_groups, *measure_columns(question, known)),
-        result.select([*(group.key for group in groups), *_names(question)]),
+        result[[*(group.key for group in groups), *_names(question)]],
         base,
         tuple(notes + more),
         is_cut=is_cut,
@@ -105,7 +105,7 @@ def _beside(result: pl.DataFrame, ends: tuple[str, ...], *, whole_names: bool = 
     names = {name: name.removeprefix("measure") for name in result.columns if name.endswith(ends)}
     if not whole_names:
         names = {name: short.partition("-")[0] for name, short in names.items()}
-    return result.select(list(names)).rename(names) if names else None
+    return result[list(names)].rename(names) if names else None
 
 
 def check(columns: tuple[Column, ...], question: Question) -> None:

@@ -120,8 +120,12 @@ def _starts(days: pl.Series, length: str) -> pl.Series:
     first, last = days.min(), days.max()
     if not isinstance(first, dt.date) or not isinstance(last, dt.date) or (last - first).days > len(days):
         return days.dt.truncate(length)
-    starts = pl.date_range(first, last, "1d", eager=True).dt.truncate(length)
-    return starts.gather(days.to_physical() - (first - _DAY_ZERO).days)
+    starts = pl.date_range(first, last, "1d", eager=True).dt.truncate(length).to_physical().to_numpy()
+    numbers = days.to_physical()
+    has_gaps = numbers.null_count() > 0
+    places = (numbers.fill_null(strategy="max") if has_gaps else numbers).to_numpy() - (first - _DAY_ZERO).days
+    found = pl.Series(days.name, starts[places]).cast(pl.Date)
+    return found.set(days.is_null(), None) if has_gaps else found
 
 
 def _classes(by: Bins | Width, column: Column, cells: pl.Series, role: Role, key: str) -> Group:
