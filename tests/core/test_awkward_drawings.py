@@ -1,11 +1,12 @@
 """Every visual on data that was not made for it: a drawing that stays in its box, or a sentence that says why not."""
 
 import xml.etree.ElementTree as ET
+from itertools import pairwise
 
 import pytest
 
 from tests.core.test_visuals import GOOD, STYLE
-from tests.factories import ask, csv_table
+from tests.factories import ask, csv_table, total
 from ypsil.core.drawing import scene_to_svg, text_width
 from ypsil.core.visuals import VISUALS, Box, draw
 
@@ -57,3 +58,32 @@ def test_awkward_data_is_drawn_or_refused_in_words(name, kind):
             left = {"start": text.x, "middle": text.x - width / 2, "end": text.x - width}[text.anchor]
             assert left >= -2, text.text
             assert left + width <= box.width + 2, text.text
+
+
+def test_the_names_of_lines_stay_inside_and_apart_and_say_how_many_have_none():
+    table = "Day,Kind,Visits\n" + "".join(
+        f"2026-{month:02d}-05,k{kind},{990 + kind // 10}\n" for month in (1, 2) for kind in range(60)
+    )
+    question = total(per=[{"column": "Day", "by": "month"}], split={"column": "Kind"})
+    scene = draw("line", ask(question, csv_table(table)), {}, Box(500, 300), STYLE)
+    names = [shown for shown in scene.texts() if shown.font.weight == 700]
+    assert len(names) == 6
+    assert names[-1].text == "55 others"
+    assert all(shown.font.size <= shown.y <= scene.height for shown in names)
+    assert all(below.y - above.y >= below.font.size for above, below in pairwise(names))
+
+
+@pytest.mark.parametrize(
+    ("values", "reason"),
+    [((5, -3), "include negative values"), ((0, 0), "all of these are zero")],
+)
+def test_what_is_no_part_of_a_whole_is_said_plainly(values, reason):
+    table = csv_table("Name,Visits\n" + "".join(f"n{place},{value}\n" for place, value in enumerate(values)))
+    scene = draw("pie", ask(total(per=[{"column": "Name"}]), table), {}, Box(500, 300), STYLE)
+    assert reason in " ".join(text.text for text in scene.texts())
+
+
+def test_too_many_groups_are_advised_to_be_kept_to_the_largest():
+    table = csv_table("Name,Visits\n" + "".join(f"n{place},{place + 1}\n" for place in range(400)))
+    scene = draw("column", ask(total(per=[{"column": "Name"}]), table), {}, Box(900, 300), STYLE)
+    assert "keep the 20 largest" in " ".join(text.text for text in scene.texts())

@@ -7,7 +7,9 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from scipy import stats
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy import optimize, stats
 from vega_datasets import local_data
 
 from tests.factories import csv_table
@@ -16,7 +18,7 @@ from ypsil.core.questions import answer, parse_question
 from ypsil.core.style.palettes import PALETTES
 from ypsil.core.visuals.binned_scatter import cells
 from ypsil.core.visuals.box import five_numbers
-from ypsil.core.visuals.curves import Curve, curves_of, reduced
+from ypsil.core.visuals.curves import Curve, curves_of, reduced, spread
 from ypsil.core.visuals.density import density
 from ypsil.core.visuals.scatter import trend_of
 
@@ -55,6 +57,13 @@ def test_regression_is_that_of_scipy():
 def test_no_line_goes_through_one_place():
     assert trend_of(np.array([2.0, 2.0]), np.array([1.0, 5.0])) is None
     assert trend_of(np.array([2.0]), np.array([1.0])) is None
+
+
+@given(st.lists(st.floats(0, 400), min_size=1, max_size=20).map(sorted))
+def test_labels_are_spread_as_isotonic_regression_has_it(wanted):
+    found = spread(wanted, 15, -1e6, 1e6)
+    steps = np.arange(len(wanted)) * 15
+    assert found == pytest.approx(optimize.isotonic_regression(np.array(wanted) - steps).x + steps)
 
 
 def test_density_is_that_of_scipy():

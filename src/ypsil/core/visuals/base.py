@@ -65,6 +65,7 @@ class Facts:
     share: bool
     percent: bool
     negative: bool
+    zero: bool
     parts: bool
     rating: bool
     people: bool
@@ -188,6 +189,7 @@ def facts(answer: Answer) -> Facts:
         share=is_percent(measures, lows, highs) and min(lows, default=0) >= 0 and max(highs, default=0) <= 1,
         percent=is_percent(measures, lows, highs),
         negative=min(lows, default=0) < 0,
+        zero=bool(present) and min(lows) == max(highs) == 0,
         parts=all(column.adds_up for column in measures) and min(lows, default=0) >= 0 and max(highs, default=0) > 0,
         rating=_is_rating(measures, lows, highs),
         people=all(counts_people(answer, column) for column in measures),
@@ -252,6 +254,8 @@ def unmet(needs: Needs, given: Facts) -> str:
         (needs.one_unit and not given.one_unit, "its measures have different units"),
         (needs.ordered and not (given.ordered or given.time), "it needs groups in an order, such as months"),
         (not needs.negative and given.negative, "it shows amounts, and these include negative values"),
+        (needs.parts and given.negative, "it shows parts of one whole, and these include negative values"),
+        (needs.parts and given.zero, "it shows parts of one whole, and all of these are zero"),
         (needs.parts and not given.parts, "it needs parts of one whole, such as sums or counts"),
         (needs.shares and not given.share, "it needs a share, from 0% to 100%"),
         (needs.percentages and not given.percent, "it needs a percentage"),

@@ -90,7 +90,7 @@ def draw(answer: Answer, options: LineOptions, box: Box, style: HouseStyle) -> S
     ends = [end_name(curve, column, options) if shown else "" for curve, shown in zip(curves, named, strict=True)]
     starts = [start_text(curve, column, options) if shown else "" for curve, shown in zip(curves, named, strict=True)]
     domain = domain_of(curves_on_scale(curves, box), from_zero=options.from_zero)
-    plot = plot_of(axis, curves, column, domain, ends, options, box, style, starts)
+    plot = plot_of(axis, curves, column, domain, [*ends, _others(ends)], options, box, style, starts)
     marks = marks_of(axis, curves, ends, colours, plot, options, box, style)
     kind = "Line chart" if options.shape == "straight" else "Stepped line chart"
     said = describe(answer, kind)
@@ -298,7 +298,7 @@ def place_name(axis: Axis, x: float) -> str:
 def end_labels(
     curves: list[Curve], ends: list[str], colours: list[str], plot: Plot, box: Box, style: HouseStyle
 ) -> list[Shape]:
-    """Return the names of the lines beside their last points."""
+    """Return the names of the lines beside their last points, and under them how many of very many have none."""
     bold = style.body(LABEL_PX, bold=True)
     labels = []
     for curve, text, colour in zip(curves, ends, colours, strict=True):
@@ -306,7 +306,16 @@ def end_labels(
         if text and math.isfinite(y):
             at = plot.across(x)
             labels.append((plot.scale(y), at, shorten(text, max(20.0, box.width - at - 12), bold), colour))
+    if labels and (others := _others(ends)):
+        lowest = max(y for y, *_ in labels)
+        labels.append((lowest + 1, plot.right, shorten(others, box.width - plot.right - 12, bold), style.muted))
     return spread_labels(labels, style, plot.bottom)
+
+
+def _others(ends: list[str]) -> str:
+    """Return how many lines have no name, where several of very many have one."""
+    nameless = ends.count("")
+    return f"{nameless} others" if len(ends) > _MOST_COLOURS and len(ends) - nameless > 1 else ""
 
 
 def start_labels(

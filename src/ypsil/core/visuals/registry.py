@@ -17,7 +17,7 @@ from ypsil.core.figures import current_locale, written_in
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import HOUSE
-from ypsil.core.visuals.base import Box, Fit, Options, Visual, facts, unmet
+from ypsil.core.visuals.base import Box, Facts, Fit, Options, Visual, facts, unmet
 from ypsil.core.visuals.base import fit as fit_facts
 from ypsil.core.visuals.footnotes import footnotes, with_footnotes
 from ypsil.core.visuals.frame import message_scene
@@ -76,10 +76,18 @@ def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: Ho
     given = facts(answer)
     reason = unmet(entry.needs, given)
     if reason:
-        better = max(VISUALS.values(), key=lambda other: fit_facts(other, given).score)
-        advice = f" Choose {better.label.lower()} instead." if fit_facts(better, given).fits else ""
-        return message_scene(f"{entry.label}: {reason}.{advice}", box, style, answer.sentence)
+        return message_scene(f"{entry.label}: {reason}.{_way_out(entry, given)}", box, style, answer.sentence)
     return _drawn(entry, answer, chosen, box, style)
+
+
+def _way_out(entry: Visual, given: Facts) -> str:
+    """Return what to do instead of drawing an answer with a visual that cannot show it."""
+    better = max(VISUALS.values(), key=lambda other: fit_facts(other, given).score)
+    ways = [f"choose {better.label.lower()} instead"] if fit_facts(better, given).fits else []
+    if given.groups > entry.needs.groups[1] > 1 and not given.time:
+        few = min(20, entry.needs.groups[1])
+        ways.append(f"keep the {few} largest, with the rest as one")
+    return f" {' or '.join(ways).capitalize()}." if ways else ""
 
 
 def _drawn(entry: Visual, answer: Answer, chosen: Options, box: Box, style: HouseStyle) -> Scene:
