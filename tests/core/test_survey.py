@@ -393,7 +393,7 @@ def test_a_cross_table_shows_shares_people_and_only_differences_beyond_chance():
     far = table(Area=["a"] * 60 + ["b"] * 60, **{"Come again": ["Yes"] * 50 + ["No"] * 10 + ["Yes"] * 20 + ["No"] * 40})
     scene = cross(far)
     assert {"83%", "17%", "33%", "67%", "60", "120"} <= {text.text for text in scene.texts()}
-    assert "a above the others for Yes" in scene.description
+    assert "a says “Yes” more often than all" in scene.description
     assert "The groups answer differently (chi-square 30.9, 1 degree of freedom, p < 0.001)." in scene.description
     near = table(Area=["a"] * 20 + ["b"] * 20, **{"Come again": ["Yes"] * 12 + ["No"] * 8 + ["Yes"] * 10 + ["No"] * 10})
     assert "No difference is more than chance. The differences may be chance" in cross(near).description

@@ -129,7 +129,7 @@ def _groups(survey: str) -> Band:
 def _foot() -> Band:
     note = (
         "Weighted shares count each age group as large as it is among readers. “Give or take” is the 95% interval of a "
-        "sample. Arrows stand where a branch differs from all others by more than chance."
+        "sample. Arrows stand where a branch differs from all readers by more than chance."
     )
     return Band(
         message="How to read this",

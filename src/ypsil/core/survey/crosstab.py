@@ -32,8 +32,9 @@ class ChiSquare:
 class CrossTable:
     """Counts with their shares (None where the whole is empty), row by row, and the sums of rows and columns.
 
-    ``signs`` holds 1 where a row's share is above that of all others, −1 where it is below, 0 where the interval of the
-    difference leaves that open.
+    ``signs`` holds 1 where a row's share is above that of all together, −1 where it is below, 0 where the interval of
+    the difference leaves that open. A row's difference from all is its difference from all other rows, less the row's
+    own part of all; so both intervals leave zero out together, and Newcombe's, which needs groups apart, decides.
     """
 
     shares: tuple[tuple[float | None, ...], ...]

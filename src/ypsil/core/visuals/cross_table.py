@@ -30,7 +30,7 @@ _ALL = "All"
 class CrossTableOptions(PartOptions):
     percent_of: Literal["row", "column", "total"] = setting("row", "Percentages of the", "Numbers")
     signs: bool = setting(
-        True, "Arrows where a difference is more than chance", "Marks", "95% interval, each against all others"
+        True, "Arrows where a difference is more than chance", "Marks", "95% interval of the difference from all"
     )
     shades: bool = setting(True, "Shade larger shares", "Colours")
     test: bool = setting(True, "Chi-square test below", "Notes")
@@ -229,7 +229,7 @@ def _row(
     return shapes
 
 
-_SIGN_WORDS = {1: "above the others", -1: "below the others", 0: ""}
+_SIGN_WORDS = {1: "more often than all", -1: "less often than all", 0: ""}
 
 
 def _arrow(x: float, y: float, sign: int, style: HouseStyle) -> Path:
@@ -255,7 +255,7 @@ def _total_row(made: _Made, y: float, tall: float, widths: list[float], style: H
 def _signs_words(grid: Grid, made: _Made) -> str:
     """Say which groups differ, as readers who do not see the arrows need it."""
     found = [
-        f"{grid.names[row]} {_SIGN_WORDS[sign]} for {grid.series[column].name}"
+        f"{grid.names[row]} says “{grid.series[column].name}” {_SIGN_WORDS[sign]}"
         for row, place in made.places.items()
         for column, sign in enumerate(made.table.signs[place])
         if sign
