@@ -146,7 +146,7 @@ def test_each_kind_of_question_has_figures_that_can_be_drawn():
 def test_the_figures_of_a_survey_are_suggested_with_their_reasons():
     given = table(Rating=repeated([1, 2, 3, 4, 5]), Area=repeated(["Coast", "Hills", "Town", "Town", "Coast"]))
     found = suggest("what people answered", "t", report_table(given), profile(given.frame, given.columns))
-    assert found[0].reason == "Rating, a rating from 1 to 5: all steps of the scale in one strip, in order"
+    assert found[0].reason == "a rating from 1 to 5: all steps of the scale in one strip, in order"
     assert found[0].fits
     assert {one.tile.visual for one in found} >= {"share_strip", "ring", "stars", "diverging_bar", "cross_table"}
 
@@ -473,3 +473,24 @@ def test_empty_rows_and_columns_of_a_cross_table_are_no_trouble():
     assert made.shares[0] == (None, None)
     assert made.test is None
     assert made.signs[0] == (0, 0)
+
+
+def test_names_of_things_are_no_answers():
+    names = csv_table("Event,Visitors\n" + "".join(f"Evening {place},{place * 37 + 400}\n" for place in range(12)))
+    assert [item.name for item in survey_items(names.frame, names.columns)] == ["Visitors"]
+    repeated = csv_table("Event\n" + "Story time\nCrafts\nMusic\n" * 4)
+    assert [item.kind for item in survey_items(repeated.frame, repeated.columns)] == ["one answer"]
+
+
+def test_means_of_ratings_stand_on_the_whole_scale_and_titles_read_well():
+    text = (
+        "Please rate: [Food],Please rate: [Queue],Would you come again?\n" + "4,5,yes\n3,4,no\n4,4,yes\n2,4,yes\n" * 5
+    )
+    table = csv_table(text)
+    matrix, again = survey_items(table.frame, table.columns)
+    means = next(figure for figure in survey_figures(matrix) if figure.visual == "dot_plot")
+    assert (means.title, means.options) == ("Please rate: means", {"lowest": 1.0, "highest": 5.0})
+    scene = draw("dot_plot", ask(means.question.model_dump(mode="json"), table), means.options, Box(500, 300), STYLE)
+    ticks = [shown.text for shown in scene.texts()]
+    assert {"1", "5"} <= set(ticks)
+    assert survey_figures(again)[0].options == {"label": "Would you come again? Yes"}

@@ -323,6 +323,8 @@ CHANGED = {
     "each": 50,
     "out_of": 7,
     "population": 21,
+    "lowest": -5000,
+    "highest": 50_000,
 }
 FAR = "Branch,Visits,Cost\n" + "".join(f"{name},{900 + index},{700 + index}\n" for index, name in enumerate("abab" * 6))
 # Settings that work together with others.

@@ -13,6 +13,7 @@ from tests.web.conftest import arrive, change
 from ypsil.web.compose.edits import apply_edit
 from ypsil.web.compose.margin import looks_for
 from ypsil.web.compose.services import page_of, sources_of
+from ypsil.web.gather.models import Table
 
 TITLE = {"type": "change_tile", "tile": "c1", "changes": {"title": "Visits by month"}}
 
@@ -175,6 +176,23 @@ def test_every_edit_that_the_chooser_offers_adds_a_tile(owner, report):
             report.refresh_from_db()
             assert len(report.read().tiles()) == before + 1
     assert page_of(report).problems() == []
+
+
+def test_the_chooser_shows_one_table_where_that_is_asked(owner, table, report):
+    arrive(owner, "Colour,Votes\nRed,3\nBlue,5\nGreen,4\n", name="colours.csv")
+    other = Table.objects.exclude(pk=table.pk).get()
+    band = report.read().bands[0].id
+    address = f"/reports/{report.uid}/choose/{band}/"
+    both = owner.get(address, {"purpose": "who is biggest"}).content.decode()
+    assert "From visits." in both
+    assert "From colours." in both
+    alone = owner.get(address, {"purpose": "who is biggest", "table": other.uid}).content.decode()
+    assert "From visits." not in alone
+    assert "From colours." in alone
+    assert (
+        "colours does not hold what this needs"
+        in owner.get(address, {"purpose": "how it changes", "table": other.uid}).content.decode()
+    )
 
 
 def test_what_people_type_is_never_markup(owner, report):

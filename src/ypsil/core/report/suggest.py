@@ -16,6 +16,7 @@ from ypsil.core.report.document import VisualTile
 from ypsil.core.survey import SurveyItem, survey_figures, survey_items
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
+from ypsil.core.tables.stems import with_part
 from ypsil.core.visuals import VISUALS, fit, ranked
 from ypsil.core.visuals.base import Purpose
 
@@ -92,7 +93,9 @@ def _answered(key: str, table: ReportTable, profile: Profile) -> list[Suggestion
             seen.add(shown)
             tile = tile_of(key, figure.question, figure.visual, figure.options, figure.title)
             fitness = fit(VISUALS[figure.visual], given)
-            reason = f"{item.name}, {item.said}: {figure.reason}" if fitness.fits else fitness.reason
+            shown_name = figure.title or figure.options.get("label", "")
+            named = item.said if item.name in shown_name else f"“{item.name}”, {item.said}"
+            reason = f"{named}: {figure.reason}" if fitness.fits else fitness.reason
             score = 1.0 - 0.1 * turn - 0.01 * rank
             found.append(Suggestion(tile, given, fitness.fits, score, reason))
     return sorted(found, key=lambda one: (not one.fits, -one.score))
@@ -148,7 +151,7 @@ def short_name(measure: Measure) -> str:
     if measure.stat == "sum" and measure.column and not measure.name:
         return measure.column
     if measure.stat == "share" and measure.column and measure.values == ("Yes",):
-        return f"{measure.column}: Yes"
+        return with_part(measure.column, "Yes")
     return measure_name(measure)
 
 

@@ -13,6 +13,7 @@ from typing import Any
 from ypsil.core.questions.model import Measure, Order, Per, Question, Stack
 from ypsil.core.survey.recognise import SurveyItem
 from ypsil.core.tables.conditions import Filter
+from ypsil.core.tables.stems import with_part
 
 _TOP = 2
 _COUNT = Measure(stat="count")
@@ -40,11 +41,17 @@ def _of_scale(item: SurveyItem, column: str) -> tuple[Filter, ...]:
     return (Filter(column=column, test="not_in", values=item.beside),) if item.beside else ()
 
 
+def _ends(item: SurveyItem) -> dict[str, Any]:
+    """Return the ends of a rating scale as settings: on a piece of it, small differences look large."""
+    numbers = [float(answer) for answer in item.answers if answer.isdigit()]
+    return {"lowest": min(numbers, default=1.0), "highest": max(numbers, default=float(len(item.answers)))}
+
+
 def _one_answer(item: SurveyItem, by: str | None) -> Iterator[SurveyFigure]:
     column = item.columns[0]
     if item.answers == ("Yes", "No"):
         yes = Measure(stat="share", column=column, values=("Yes",))
-        label = {"label": f"{column}: Yes"}
+        label = {"label": with_part(column, "Yes")}
         yield SurveyFigure(Question(measures=(yes,)), "ring", "the share that said yes, of those who answered", label)
         yield SurveyFigure(Question(measures=(yes,)), "icon_row", "so many in ten said yes", label)
         if by:
@@ -96,14 +103,14 @@ def _rating(item: SurveyItem, by: str | None) -> Iterator[SurveyFigure]:
     counted = Question(measures=(_COUNT,), per=(Per(column=column),), where=where)
     yield SurveyFigure(counted, "share_strip", "all steps of the scale in one strip, in order", {"label": column})
     top = Measure(stat="share", column=column, values=item.answers[-_TOP:])
-    label = f"{column}: {' or '.join(item.answers[-_TOP:])}"
+    label = with_part(column, " or ".join(item.answers[-_TOP:]))
     yield SurveyFigure(
         Question(measures=(top,), where=where), "ring", "the share of the two best answers", {"label": label}
     )
     score = Measure(stat="score", column=column)
     out_of = len(item.answers) if not item.answers[-1].isdigit() else int(item.answers[-1])
     if out_of <= 10:
-        stars = {"label": f"Mean of {column}", "out_of": max(3, out_of)}
+        stars = {"label": with_part(column, "mean"), "out_of": max(3, out_of)}
         yield SurveyFigure(Question(measures=(score,)), "stars", "the mean of the scale, as stars", stars)
     if by:
         split = Question(
@@ -136,11 +143,16 @@ def _matrix(item: SurveyItem, by: str | None) -> Iterator[SurveyFigure]:
         measures=(Measure(stat="score", column=stack.value),), per=(Per(column=stack.name),),
         order=Order(by="value", descending=True), stack=stack,
     )  # fmt: skip
-    yield SurveyFigure(score, "dot_plot", "the mean of each statement, the best first", title=f"{item.name}: means")
+    yield SurveyFigure(
+        score, "dot_plot", "the mean of each statement on the whole scale, the best first", _ends(item),
+        with_part(item.name, "means"),
+    )  # fmt: skip
     top = Measure(stat="share", column=stack.value, values=item.answers[-_TOP:])
     best = Question(measures=(top,), per=(Per(column=stack.name),), where=where, stack=stack,
                     order=Order(by="value", descending=True))  # fmt: skip
-    yield SurveyFigure(best, "bar", "the share of the two best answers to each", title=f"{item.name}: the best answers")
+    yield SurveyFigure(
+        best, "bar", "the share of the two best answers to each", title=with_part(item.name, "the best answers")
+    )
     yield SurveyFigure(steps, "heat_table", "how often each answer was given to each", title=item.name)
 
 
@@ -148,11 +160,14 @@ def _ranking(item: SurveyItem, by: str | None) -> Iterator[SurveyFigure]:
     stack = Stack(columns=item.columns, name="Item", value="Place")
     mean = Question(measures=(Measure(stat="mean", column="Place", name="Mean place"),), per=(Per(column="Item"),),
                     order=Order(by="value"), stack=stack)  # fmt: skip
-    yield SurveyFigure(mean, "dot_plot", "the mean place of each, the best first", title=f"{item.name}: mean places")
+    places = {"lowest": 1.0, "highest": float(len(item.columns))}
+    yield SurveyFigure(
+        mean, "dot_plot", "the mean place of each, the best first", places, with_part(item.name, "mean places")
+    )
     first = Measure(stat="share", column="Place", values=("1",), name="Share that ranked it first")
     highest = Order(by="value", descending=True)
     question = Question(measures=(first,), per=(Per(column="Item"),), order=highest, stack=stack)
-    yield SurveyFigure(question, "bar", "how many ranked each first", title=f"{item.name}: ranked first")
+    yield SurveyFigure(question, "bar", "how many ranked each first", title=with_part(item.name, "ranked first"))
 
 
 def _number(item: SurveyItem, by: str | None) -> Iterator[SurveyFigure]:

@@ -29,6 +29,8 @@ _MOST_ANSWERS = 30
 _FEWEST_TICKED = 3
 _FEWEST_RANKED = 3
 _FEWEST_ROWS = 5
+# Labels of which more than this part are different name things; answers repeat.
+_MOST_DIFFERENT = 0.6
 # Highest values of rating scales in numbers, with their lowest.
 _SCALES = ((1, 5), (1, 7), (0, 10), (1, 10))
 _TEN = (0, 10)
@@ -71,7 +73,7 @@ class SurveyItem:
 def survey_items(frame: pl.DataFrame, columns: Sequence[Column]) -> tuple[SurveyItem, ...]:
     """Return the questions that a table's columns hold, in their order; columns of one kind together are one question.
 
-    Dates, identifiers and columns with one value or none are no questions.
+    Dates, identifiers, names that hardly repeat, and columns with one value or none are no questions.
     """
     found: list[SurveyItem] = []
     rankings = _rankings(frame, columns)
@@ -99,13 +101,15 @@ def _single(frame: pl.DataFrame, column: Column) -> SurveyItem | None:
     return _of_labels(frame[column.name], column)
 
 
-def _of_labels(cells: pl.Series, column: Column) -> SurveyItem:
+def _of_labels(cells: pl.Series, column: Column) -> SurveyItem | None:
     names = (column.name,)
     labels = cells.drop_nulls().unique().to_list()
     beside = tuple(sorted(label for label in labels if is_beside(label)))
     places = scale_places(labels, column.order)
     if places and (column.order or scale_family(labels) is not None):
         return SurveyItem("rating", column.name, names, tuple(places), beside)
+    if column.distinct > _MOST_DIFFERENT * cells.count():
+        return None
     return SurveyItem("one answer", column.name, names, tuple(places or ()), beside)
 
 

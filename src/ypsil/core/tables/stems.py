@@ -14,11 +14,20 @@ _PARTS = tuple(
 def stem_of(name: str) -> str:
     """Return what stands before a name's own part, or nothing.
 
-    >>> stem_of("Comes for: Books"), stem_of("Satisfied with [Staff]"), stem_of("Age")
+    >>> stem_of("Comes for: Books"), stem_of("Satisfied with: [Staff]"), stem_of("Age")
     ('Comes for', 'Satisfied with', '')
     """
     found = _parted(name)
     return found[0] if found else ""
+
+
+def with_part(name: str, part: str) -> str:
+    """Return a name with what is said of it; a question mark parts them as well as a colon.
+
+    >>> with_part("Come again", "Yes"), with_part("Will you come again?", "Yes")
+    ('Come again: Yes', 'Will you come again? Yes')
+    """
+    return f"{name} {part}" if name.endswith(("?", "!", ".", ":", "…")) else f"{name}: {part}"
 
 
 def own_parts(names: Iterable[str]) -> tuple[str, ...]:
@@ -53,4 +62,4 @@ def shared_name(names: Iterable[str]) -> str:
 def _parted(name: str) -> tuple[str, str] | None:
     """Return what a name shares with its neighbours, and its own part."""
     found = next((match for pattern in _PARTS if (match := pattern.match(name))), None)
-    return (found.group(1).strip(), found.group(2).strip()) if found else None
+    return (found.group(1).strip(" :"), found.group(2).strip()) if found else None

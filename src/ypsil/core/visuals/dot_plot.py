@@ -17,6 +17,10 @@ from ypsil.core.visuals.summary import describe
 
 class DotOptions(NumberOptions, NoteOptions):
     from_zero: bool = setting(False, "Values from zero", "Axes", "a dot's place is read, not its length")
+    lowest: float | None = setting(
+        None, "Scale at least from", "Axes", "such as 1 for ratings from 1 to 5", allow_inf_nan=False
+    )
+    highest: float | None = setting(None, "Scale at least to", "Axes", allow_inf_nan=False)
     emphasis: str = setting("", "Value to stand out", "Colours", "the others are drawn quiet", max_length=300)
 
 
@@ -24,7 +28,8 @@ def draw(answer: Answer, options: DotOptions, box: Box, style: HouseStyle) -> Sc
     """Draw a row of dots a group, one for each series, over a scale of round values."""
     grid = grid_of(answer)
     values = [value for one in on_scale(grid, box) for value in one.values if value is not None]
-    low, high = min(values, default=0.0), max(values, default=0.0)
+    ends = [end for end in (options.lowest, options.highest) if end is not None]
+    low, high = min([*values, *ends], default=0.0), max([*values, *ends], default=0.0)
     domain = nice_domain(min(0.0, low), max(0.0, high)) if options.from_zero or low == high else nice_domain(low, high)
     plot = level(grid, domain, [], box, style, rows=1, foot=26, value_room=False)
     scale = replace(plot.scale, range=(plot.left + 8, box.width - 20))

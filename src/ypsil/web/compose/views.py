@@ -26,6 +26,7 @@ from ypsil.web.compose.render import SHOWN_NUMBERS, page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
 from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS, typed_cells, typed_text
+from ypsil.web.gather.models import Table
 from ypsil.web.gather.services import current_preparation, profile_of, report_table, tables_of
 from ypsil.web.middleware import message_data
 
@@ -228,8 +229,10 @@ def tile_numbers(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
 @login_required
 @require_GET
 def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
-    """ "What should the reader see?": purposes, and for one of them the fitting visuals, drawn."""
+    """ "What should the reader see?": purposes, and for one of them the fitting visuals, of one table or all."""
     found = _report(request, uid)
+    tables = [table for table in tables_of(request.user) if table.current is not None]
+    chosen = next((table for table in tables if table.uid == request.GET.get("table")), None)
     purpose = request.GET.get("purpose", "")
     context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
     if purpose == "explain in words":
@@ -241,8 +244,10 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     elif purpose == "a few numbers":
         context["empty_cells"] = EMPTY_CELLS
     elif purpose in PURPOSES:
-        context["suggestions"] = _suggestions(request, uid, band_id, purpose)
-    context["has_tables"] = tables_of(request.user).exists()
+        used = set(found.read().tables())
+        context["suggestions"] = _suggestions([chosen] if chosen else tables, used, band_id, purpose)
+        context |= {"tables": tables, "chosen": chosen}
+    context["has_tables"] = bool(tables)
     return render(request, "compose/_choose.html", context)
 
 
@@ -255,15 +260,17 @@ def icons(request: HttpRequest) -> HttpResponse:
     return render(request, "compose/_icons.html", context)
 
 
-def _suggestions(request: HttpRequest, uid: str, band_id: str, purpose: Any) -> list[dict[str, Any]]:
+def _suggestions(tables: list[Table], used: set[str], band_id: str, purpose: Any) -> list[dict[str, Any]]:
+    """Return what tables offer for a purpose: of several first those in use, where none is the one that came last."""
     found = []
-    for table in tables_of(request.user):
+    if len(tables) > 1 and not used:
+        used = {max(tables, key=lambda table: table.current.created if table.current else table.created).uid}
+    for table in tables:
         preparation = current_preparation(table)
         if preparation is not None:
             found_table = report_table(table, preparation)
             for one in suggest(purpose, table.uid, found_table, profile_of(preparation)):
                 found.append((table, one))
-    used = set(_report(request, uid).read().tables())
     found.sort(key=lambda pair: -pair[1].score - (0.2 if pair[0].uid in used else 0))
     most = SHOWN_ANSWERS if purpose == "what people answered" else SHOWN_SUGGESTIONS
     fitting = [pair for pair in found if pair[1].fits][:most]
