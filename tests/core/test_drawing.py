@@ -55,7 +55,24 @@ def test_scripts_that_a_family_lacks_are_measured_in_one_that_has_them(text):
 def test_wrapped_lines_fit_and_keep_every_letter(text, width):
     lines = wrap(text, width, FONT)
     assert all(text_width(line, FONT) <= width or len(line) == 1 for line in lines)
-    assert "".join("".join(lines).split()) == "".join(text.split())
+    # A hyphen is the only sign that is added, at the end of a line within a word.
+    joined = "".join("".join(lines).split())
+    assert joined.replace("-", "") == "".join(text.split()).replace("-", "")
+    hyphens = sum(before.endswith("-") and before[-2:-1].isalpha() for before in lines[:-1])
+    assert joined.count("-") - text.count("-") <= hyphens
+
+
+@pytest.mark.parametrize(
+    ("word", "wanted"),
+    [("Sandwiches", ["Sandwi-", "ches"]), ("2026-000-111-222", ["2026-0", "00-111-2", "22"]), ("ספרייהעירונית", None)],
+)
+def test_a_word_wider_than_its_line_has_a_hyphen_only_between_letters_of_scripts_with_capitals(word, wanted):
+    lines = wrap(word, 64, FONT)
+    assert lines == wanted if wanted else not any("-" in line for line in lines)
+
+
+def test_a_broken_word_that_is_cut_reads_on_without_its_hyphens():
+    assert wrap("Donaudampfschifffahrtsgesellschaft", 90, FONT, most=2) == ["Donaudam-", "pfschifffahr…"]
 
 
 def test_the_last_line_allowed_is_cut_with_an_ellipsis():

@@ -8,6 +8,8 @@ from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font
 
 ELLIPSIS = "…"
+# Before a hyphen and after it.
+_LEAST_LETTERS = 3
 
 
 def shorten(text: str, width: float, font: Font) -> str:
@@ -31,27 +33,35 @@ def shorten(text: str, width: float, font: Font) -> str:
 def wrap(text: str, width: float, font: Font, *, most: int | None = None) -> list[str]:
     """Break text into lines of at most ``width`` px, at spaces and line ends; with at most ``most`` lines.
 
-    A word wider than a line is broken; what does not fit in the last line is cut with an ellipsis.
+    A word wider than a line is broken, with a hyphen between letters; what does not fit in the last line is cut with an
+    ellipsis.
 
     >>> wrap("The Brackenshire readers survey", 100, Font("Noto Sans", 14))
     ['The', 'Brackenshire', 'readers survey']
+    >>> wrap("Sandwiches", 60, Font("Noto Sans", 14))
+    ['Sandwic-', 'hes']
     """
     return list(_wrapped(text, width, font, most))
 
 
 @lru_cache(maxsize=8192)
 def _wrapped(text: str, width: float, font: Font, most: int | None) -> tuple[str, ...]:
-    lines: list[str] = []
+    lines: list[_Line] = []
     for paragraph in text.split("\n"):
         lines += _wrap_paragraph(paragraph, width, font)
+    shown = [line + ("-" if end == "-" else "") for line, end in lines]
     if most is not None and len(lines) > most:
-        tail = " ".join(lines[most - 1 :])
-        lines = [*lines[: most - 1], shorten(tail, width, font)]
-    return tuple(lines)
+        tail = "".join(line + (" " if end == " " else "") for line, end in lines[most - 1 :])
+        shown[most - 1 :] = [shorten(tail.rstrip(), width, font)]
+    return tuple(shown)
 
 
-def _wrap_paragraph(paragraph: str, width: float, font: Font) -> list[str]:
-    lines: list[str] = []
+# A line and what parts it from the next: a space, a hyphen or nothing.
+_Line = tuple[str, str]
+
+
+def _wrap_paragraph(paragraph: str, width: float, font: Font) -> list[_Line]:
+    lines: list[_Line] = []
     line = ""
     for word in paragraph.split():
         longer = f"{line} {word}" if line else word
@@ -59,17 +69,32 @@ def _wrap_paragraph(paragraph: str, width: float, font: Font) -> list[str]:
             line = longer
             continue
         if line:
-            lines.append(line)
-        pieces = _break_word(word, width, font)
-        lines += pieces[:-1]
-        line = pieces[-1]
-    return [*lines, line]
+            lines.append((line, " "))
+        *pieces, (line, _) = _break_word(word, width, font)
+        lines += pieces
+    return [*lines, (line, " ")]
 
 
-def _break_word(word: str, width: float, font: Font) -> list[str]:
+def _break_word(word: str, width: float, font: Font) -> list[_Line]:
     pieces = []
     while len(word) > 1 and text_width(word, font) > width:
-        size = max(1, next((n for n in range(len(word) - 1, 0, -1) if text_width(word[:n], font) <= width), 1))
-        pieces.append(word[:size])
+        size = _fitting(word, width, font)
+        hyphened = min(size, len(word) - _LEAST_LETTERS)
+        while hyphened >= _LEAST_LETTERS and text_width(word[:hyphened] + "-", font) > width:
+            hyphened -= 1
+        if hyphened >= _LEAST_LETTERS and all(map(_has_case, word[hyphened - 1 : hyphened + 1])):
+            size, end = hyphened, "-"
+        else:
+            end = ""
+        pieces.append((word[:size], end))
         word = word[size:]
-    return [*pieces, word]
+    return [*pieces, (word, " ")]
+
+
+def _fitting(word: str, width: float, font: Font) -> int:
+    return max(1, next((n for n in range(len(word) - 1, 0, -1) if text_width(word[:n], font) <= width), 1))
+
+
+def _has_case(letter: str) -> bool:
+    """Tell whether a letter is of a script that has capitals: these scripts have hyphens too."""
+    return letter.lower() != letter.upper()

@@ -27,7 +27,9 @@ def with_part(name: str, part: str) -> str:
     >>> with_part("Come again", "Yes"), with_part("Will you come again?", "Yes")
     ('Come again: Yes', 'Will you come again? Yes')
     """
-    return f"{name} {part}" if name.endswith(("?", "!", ".", ":", "…")) else f"{name}: {part}"
+    if name.endswith(("?", "!", ".", "…")):
+        return f"{name} {part[:1].upper()}{part[1:]}"
+    return f"{name}: {part}"
 
 
 def own_parts(names: Iterable[str]) -> tuple[str, ...]:
