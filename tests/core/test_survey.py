@@ -55,6 +55,8 @@ def repeated(values, times=6):
         (["Very likely", "Unlikely", "Likely", "Unlikely", "Likely"], "rating", "a rating from Unlikely"),
         (["Important", "Not important", "Very important", "Important", "Important"], "rating", "a rating from Not"),
         ([1, 2, 3, 4, 5], "rating", "a rating from 1 to 5"),
+        ([0, 3, 5, 8, 2], "rating", "a rating from 0 to 10"),
+        ([0, 3, 5, 7, 2], "number", "numbers"),
         (["1 - Disagree", "2 - Neither", "3 - Agree", "9 - Not sure", "3 - Agree"], "rating", "a rating from 1 - Dis"),
         (["Yes", "No", "Yes", "Yes", "No"], "one answer", "one answer each"),
         (["Bus", "Car", "Foot", "Bus", "Car"], "one answer", "one answer each"),

@@ -122,9 +122,10 @@ def _of_numbers(cells: pl.Series, column: Column) -> SurveyItem | None:
         return SurveyItem("ticked columns", column.name, (column.name,), _ONE_ZERO)
     is_whole = not present.dtype.is_float() or bool((present == present.round()).all())
     scale = next(((a, b) for a, b in _SCALES if a <= low and high <= b), None) if is_whole else None
-    if scale is None or column.distinct < 2 or len(present) < _FEWEST_ROWS:
+    # Up to 7 from 0 may be days of a week or places: nothing shows a scale of ten.
+    is_ten = scale is not None and scale[1] == _TEN[1] and high > _SCALES[1][1]
+    if scale is None or (scale[1] == _TEN[1] and not is_ten) or column.distinct < 2 or len(present) < _FEWEST_ROWS:
         return SurveyItem("number", column.name, (column.name,))
-    is_ten = scale in ((0, 10), (1, 10)) and high > 7
     if _RECOMMEND.search(column.name) and is_ten:
         return SurveyItem("recommendation", column.name, (column.name,), tuple(str(place) for place in range(11)))
     return SurveyItem("rating", column.name, (column.name,), tuple(str(one) for one in range(scale[0], scale[1] + 1)))
