@@ -227,7 +227,7 @@ def phrases() -> Row:
     settings = WordSettings(phrase_length=2, keep_stop_words=True)
     return side_by_side(
         "two-word phrases in 100,000 answers",
-        lambda: count_terms(texts, settings),
+        lambda: count_terms(texts, settings).names(),
         "CountVectorizer",
         lambda: CountVectorizer(ngram_range=(2, 2)).fit_transform(texts).sum(axis=0),
         "3x",

@@ -207,13 +207,12 @@ def _counted(parsed: argparse.Namespace) -> Any:
             count=parsed.count,
             merge=parsed.merge,
             keep_stop_words=parsed.keep_stop_words,
+            max_terms=parsed.max_terms,
         )
     except ValidationError as problem:
         first = problem.errors()[0]
         option = "--" + str(first["loc"][0]).replace("_", "-")
         raise YpsilError(f"{option}: {first['msg'].lower()}", remedy="give another value") from None
-    if parsed.max_terms is not None and parsed.max_terms < 1:
-        raise YpsilError("--max-terms is below 1", remedy="give 1 or more")
     return count_terms(_texts(parsed), settings)
 
 
@@ -223,10 +222,7 @@ def _words(parsed: argparse.Namespace) -> None:
         {
             "responses": found.responses,
             "tokens": found.tokens,
-            "terms": [
-                {"term": term.term, "count": term.count, "responses": term.responses}
-                for term in found.terms[: parsed.max_terms]
-            ],
+            "terms": [{"term": term.term, "count": term.count, "responses": term.responses} for term in found.terms],
         }
     )
 
@@ -285,7 +281,7 @@ def _cloud(parsed: argparse.Namespace) -> None:
     if not (40 <= parsed.width <= 10_000 and 40 <= parsed.height <= 10_000 and 1 <= parsed.seed <= 9999):
         raise YpsilError("--width and --height go from 40 to 10,000, --seed from 1 to 9999", remedy="change them")
     found = _counted(parsed)
-    terms = found.terms[: parsed.max_terms or max(DEFAULT_TERMS, 200)]
+    terms = found.first(parsed.max_terms or max(DEFAULT_TERMS, 200))
     if not terms:
         raise YpsilError("no words are left to draw", remedy="try --keep-stop-words or a lower --min-count")
     by_responses = parsed.count == "responses"

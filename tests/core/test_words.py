@@ -1,10 +1,15 @@
 """Counting words."""
 
+import re
+from collections import Counter
+
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.text import WordSettings, count_terms, tokenise
-from ypsil.core.text.stopwords import languages, stop_word_set
+from ypsil.core.text.stopwords import guess_language, languages, stop_word_set
 
 ANSWERS = ["Longer opening hours!", "The opening hours, please", "Books. Opening hours are short", None, "  "]
 
@@ -53,6 +58,121 @@ def test_merging_by_stem_shows_the_commonest_form_and_counts_an_answer_once():
     assert [(term.term, term.count, term.responses) for term in found] == [("books", 4, 3)]
 
 
+def naive(texts, length):
+    """Count phrases the plain way: clause by clause, word by word."""
+    counted, holding = Counter(), Counter()
+    for text in texts:
+        clauses = [tokenise(clause) for clause in re.split(r"[.,!]", text)]
+        found = [" ".join(words[at : at + length]) for words in clauses for at in range(len(words) - length + 1)]
+        counted.update(found)
+        holding.update(set(found))
+    return {term: (count, holding[term]) for term, count in counted.items()}
+
+
+@pytest.mark.parametrize("length", [1, 2, 3, 5])
+@given(texts=st.lists(st.lists(st.sampled_from(["a", "B", "b", "cc", ".", ",", "d-e"]), max_size=12).map(" ".join)))
+def test_phrases_are_counted_as_the_plain_way_does(length, texts):
+    found = count_terms(texts, WordSettings(phrase_length=length, keep_stop_words=True))
+    wanted = naive(texts, length)
+    assert {term.term: (term.count, term.responses) for term in found.terms} == wanted
+    assert [term.term for term in found.terms] == sorted(wanted, key=lambda term: (-wanted[term][0], term))
+    assert found.size == len(wanted)
+    assert found.names() == [term.term for term in found.terms]
+
+
+def test_five_word_phrases_of_very_many_words_are_told_apart():
+    texts = [" ".join(f"w{(at * step) % 9973}" for at in range(60)) for step in range(1, 400)]
+    found = count_terms(texts, WordSettings(phrase_length=5, keep_stop_words=True))
+    assert {term.term: (term.count, term.responses) for term in found.terms} == naive(texts, 5)
+
+
+@pytest.mark.parametrize(
+    ("settings", "wanted"),
+    [
+        ({}, {"book": 1, "bus": 3, "hours": 1, "opening": 1}),
+        ({"case": "common"}, {"Book": 1, "Bus": 3, "hours": 1, "Opening": 1}),
+        ({"case": "upper"}, {"BOOK": 1, "BUS": 3, "HOURS": 1, "OPENING": 1}),
+        ({"case": "title"}, {"Book": 1, "Bus": 3, "Hours": 1, "Opening": 1}),
+        ({"numbers": True}, {"24": 1, "book": 1, "bus": 3, "hours": 1, "opening": 1}),
+        ({"keep": ("THE", "24")}, {"24": 1, "book": 1, "bus": 3, "hours": 1, "opening": 1, "the": 2}),
+        ({"shortest": 5}, {"hours": 1, "opening": 1}),
+        ({"max_terms": 1}, {"bus": 3}),
+        ({"together": ("Book bus", "the bus")}, {"book bus": 1, "bus": 1, "hours": 1, "opening": 1, "the bus": 1}),
+        ({"merges": {"book bus": "Mobile library"}}, {"bus": 2, "hours": 1, "mobile library": 1, "opening": 1}),
+        ({"merges": {"book": "bus"}}, {"bus": 4, "hours": 1, "opening": 1}),
+        ({"together": ("opening hours",), "leave_out": ("Opening hours",)}, {"book": 1, "bus": 3}),
+        ({"phrase_length": 2, "leave_out": ("opening hours",)}, {"book bus": 1}),
+        ({"phrase_length": 2, "merges": {"opening hours": "Times"}}, {"times": 1, "book bus": 1}),
+        ({"phrase_length": 2, "merges": {"opening hours": "Times"}, "case": "common"}, {"Times": 1, "Book Bus": 1}),
+        ({"phrase_length": 2, "merges": {"opening hours": "book bus"}}, {"book bus": 2}),
+    ],
+    ids=str,
+)
+def test_settings_of_what_is_counted(settings, wanted):
+    texts = ["The Book Bus", "the Bus, a 24", "Bus. Opening hours"]
+    assert {term.term: term.count for term in count_terms(texts, WordSettings(**settings)).terms} == wanted
+
+
+def test_a_phrase_that_is_kept_together_does_not_run_over_an_answer_or_itself():
+    settings = WordSettings(together=("no no",), keep_stop_words=True)
+    found = count_terms(["no no no", "no", "no, no"], settings)
+    assert {term.term: term.count for term in found.terms} == {"no": 4, "no no": 1}
+
+
+def test_phrases_are_found_by_themselves_grow_and_never_cross_a_stop():
+    about = [f"word{at} thing{at * 7 % 50} other{at * 3 % 40}" for at in range(400)]
+    said = ["The summer reading game was fun"] * 8 + ["summer reading game"] * 4 + ["reading in summer"] * 2
+    found = count_terms(about + said + ["big. Bus"] * 20, WordSettings(find_phrases="sure"))
+    assert [(phrase.text, phrase.count) for phrase in found.phrases] == [("summer reading game", 12)]
+    assert found.phrases[0].likelihood > 10.83
+    counted = {term.term: term.count for term in found.terms}
+    assert (counted["summer reading game"], counted["summer"], counted["reading"]) == (12, 2, 2)
+    assert "big bus" not in counted
+    assert "game" not in counted
+
+
+def test_rare_pairs_are_found_only_where_many_are_wanted():
+    about = [f"word{at} thing{at * 7 % 50} other{at * 3 % 40}" for at in range(400)]
+    texts = [*about, *["warm welcome"] * 3]
+    assert count_terms(texts, WordSettings(find_phrases="sure")).phrases == ()
+    many = count_terms(texts, WordSettings(find_phrases="many")).phrases
+    assert "warm welcome" in {phrase.text for phrase in many}
+
+
+def test_emoji_are_counted_with_their_skin_and_family():
+    found = count_terms(["Great 👍🏽 👍🏽", "👍 👨‍👩‍👧"], WordSettings())
+    assert {term.term: term.count for term in found.terms} == {"great": 1, "👍🏽": 2, "👍": 1, "👨‍👩‍👧": 1}
+
+
+@pytest.mark.parametrize("texts", [[], [None], ["", "  "], ["!!! ..."], ["the and of"]])
+def test_nothing_to_count_is_an_empty_list(texts):
+    found = count_terms(texts)
+    assert found.terms == ()
+    assert found.size == 0
+
+
+@pytest.mark.parametrize(
+    ("text", "language"),
+    [
+        ("The opening hours are too short for people who work, and I would like to see more books", "en"),
+        ("Die Öffnungszeiten sind zu kurz für Leute, die arbeiten, und ich hätte gern mehr Bücher", "de"),
+        ("Les heures d'ouverture sont trop courtes pour les gens qui travaillent", "fr"),
+        ("Οι ώρες λειτουργίας είναι πολύ σύντομες για τους ανθρώπους που εργάζονται", "el"),
+        ("Часы работы слишком короткие для тех, кто работает, и я хотел бы видеть больше книг", "ru"),
+        ("warm rooms", None),
+        ("", None),
+    ],
+)
+def test_the_language_is_guessed_from_its_small_words_or_left_open(text, language):
+    assert guess_language(tokenise(text)) == language
+
+
+def test_there_are_stop_words_for_more_than_thirty_languages():
+    assert len(languages()) >= 30
+    assert all(len(stop_word_set(language)) >= 10 for language in languages())
+    assert "και" in stop_word_set("el")
+
+
 def test_an_unknown_language_is_refused_with_those_that_are_known():
     with pytest.raises(QuestionRefused, match="choose one of"):
         stop_word_set("xx")
@@ -67,7 +187,9 @@ def test_an_unknown_language_is_refused_with_those_that_are_known():
         ("ספר טוב", ["ספר", "טוב"]),
         ("—–…!?", []),
         ("rock-'n'-roll", ["rock", "n", "roll"]),
-        ("emoji 😀 stays out", ["emoji", "stays", "out"]),
+        ("one emoji 👍🏽 counts, © does not", ["one", "emoji", "👍🏽", "counts", "does", "not"]),
+        ("हिन्दी में अच्छा है।", ["हिन्दी", "में", "अच्छा", "है"]),
+        ("می‌خواهم کتاب", ["می‌خواهم", "کتاب"]),
     ],
 )
 def test_words_of_many_scripts(text, words):

@@ -32,17 +32,17 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
         )
     settings = per.words or WordSettings()
     found = count_terms(rows[column.name].to_list(), settings)
-    terms = list(found.terms)
     order = question.order
     if order is not None and order.by in ("given", "natural"):
         raise QuestionRefused(f"words cannot be put in {order.by} order", remedy="order by value or name")
-    shown = terms[: question.keep or DEFAULT_TERMS]
+    shown = list(found.first(question.keep or DEFAULT_TERMS))
     if order is not None and order.by == "name":
         shown.sort(key=lambda term: term.term, reverse=order.descending)
     elif order is not None and not order.descending:
         shown.reverse()
     by_responses = settings.count == "responses"
-    notes = [f"{len(terms) - len(shown):,} rarer words are not shown"] if len(terms) > len(shown) else []
+    rarer = found.size - len(shown)
+    notes = [f"{rarer:,} rarer words are not shown"] if rarer else []
     return answer_of_rows(
         sentence(question),
         (

@@ -2,25 +2,23 @@
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from operator import attrgetter
+from functools import cached_property
 from typing import Literal
 
-import snowballstemmer
+import numpy as np
+import polars as pl
 from pydantic import BaseModel, ConfigDict, Field
 
-from ypsil.core.errors import QuestionRefused
+from ypsil.core.text.association import Phrase, with_phrases
+from ypsil.core.text.corpus import Corpus, Ids, corpus_of, kept_together, merged
+from ypsil.core.text.stems import stems_of
 from ypsil.core.text.stopwords import stop_word_set
-from ypsil.core.text.tokens import clauses
+from ypsil.core.text.tokens import is_emoji, normalise
 
-_STEMMERS = {
-    "ar": "arabic", "ca": "catalan", "da": "danish", "de": "german", "el": "greek", "en": "english",
-    "es": "spanish", "fi": "finnish", "fr": "french", "hi": "hindi", "hu": "hungarian", "id": "indonesian",
-    "it": "italian", "nl": "dutch", "no": "norwegian", "pt": "portuguese", "ro": "romanian",
-    "ru": "russian", "sv": "swedish", "tr": "turkish",
-}  # fmt: skip
+_LARGEST_KEY = 2**62
+Case = Literal["lower", "common", "upper", "title"]
 
 
 class WordSettings(BaseModel):
@@ -35,6 +33,16 @@ class WordSettings(BaseModel):
     merge: Literal["none", "stem"] = Field("none", description="count book and books as one")
     keep_stop_words: bool = False
     leave_out: tuple[str, ...] = Field((), description="own words to leave out")
+    keep: tuple[str, ...] = Field((), description="words to count though they are stop words, numbers or short")
+    numbers: bool = Field(False, description="count numbers too")
+    shortest: int = Field(2, ge=1, le=20, description="letters of the shortest word that is counted")
+    case: Case = Field("lower", description="how terms are written: common is as most people wrote them")
+    together: tuple[str, ...] = Field((), description="phrases to be counted as one word")
+    merges: dict[str, str] = Field({}, description="terms to be counted as another: {'book bus': 'mobile library'}")
+    find_phrases: Literal["no", "sure", "many"] = Field(
+        "no", description="keep words together that stand together far more often than by chance"
+    )
+    max_terms: int | None = Field(None, ge=1, description="at most so many terms")
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,95 +54,221 @@ class Term:
     responses: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class TermCounts:
     """The counted terms in descending order, ties in alphabetical order.
 
     ``responses`` counts the texts with anything in them, ``tokens`` all their words, before any is left out.
+    ``phrases`` are those that were found and kept together. ``size`` is how many terms there are; they are written out
+    when they are asked for.
     """
 
     responses: int
     tokens: int
-    terms: tuple[Term, ...]
+    phrases: tuple[Phrase, ...]
+    _names: Callable[[Ids], list[str]]
+    _order: Ids
+    _counts: Ids
+    _holding: Ids
+
+    @property
+    def size(self) -> int:
+        return len(self._order)
+
+    def names(self) -> list[str]:
+        """Return all terms, without their counts."""
+        return self._names(self._order)
+
+    @cached_property
+    def terms(self) -> tuple[Term, ...]:
+        return self.first(self.size)
+
+    def first(self, most: int) -> tuple[Term, ...]:
+        """Return the first ``most`` terms."""
+        chosen = self._order[:most]
+        columns = (self._names(chosen), self._counts[chosen].tolist(), self._holding[chosen].tolist())
+        return tuple(map(Term, *columns))
 
 
 def count_terms(texts: Iterable[str | None], settings: WordSettings | None = None) -> TermCounts:
     """Count the terms of the texts, each text being one response.
 
+    Raises QuestionRefused for a language that has no stop words or no stems, where these are asked for.
+
     >>> found = count_terms(["Warm rooms, kind staff", "kind, kind people"])
     >>> [(term.term, term.count, term.responses) for term in found.terms[:2]]
     [('kind', 3, 2), ('people', 1, 1)]
     """
-    settings = settings or WordSettings()
-    wanted = _word_filter(settings)
-    stem = _stem_of_term(settings.language) if settings.merge == "stem" else None
-    spellings: dict[str, Counter[str]] = {}
-    occurrences: Counter[str] = Counter()
-    holding: Counter[str] = Counter()
-    responses = tokens = 0
-    for text in texts:
-        if not text or not text.strip():
-            continue
-        responses += 1
-        parts = clauses(text)
-        tokens += sum(map(len, parts))
-        found = list(_phrases(parts, settings.phrase_length, wanted))
-        if stem is not None:
-            for term in found:
-                spellings.setdefault(stem(term), Counter())[term] += 1
-            found = [stem(term) for term in found]
-        occurrences.update(found)
-        holding.update(set(found))
-    ranking = occurrences if settings.count == "occurrences" else holding
-    terms = [
-        Term(_commonest(spellings[key]) if stem else key, occurrences[key], holding[key])
-        for key, count in ranking.items()
-        if count >= settings.min_count
-    ]
-    amount = attrgetter("count" if settings.count == "occurrences" else "responses")
-    terms.sort(key=lambda term: (-amount(term), term.term))
-    return TermCounts(responses, tokens, tuple(terms))
+    return count_in(corpus_of(list(texts)), settings or WordSettings())
 
 
-def _word_filter(settings: WordSettings) -> Callable[[str], bool]:
-    if settings.keep_stop_words and not settings.leave_out:
-        return lambda word: True
-    own = frozenset(word.lower() for word in settings.leave_out)
+def count_in(corpus: Corpus, settings: WordSettings) -> TermCounts:
+    """Count the terms of answers that are read already; see ``count_terms``."""
+    tokens = corpus.tokens
+    corpus = _prepared(corpus, settings)
+    phrases: tuple[Phrase, ...] = ()
+    if settings.find_phrases != "no" and settings.phrase_length == 1:
+        corpus, phrases = with_phrases(corpus, np.array(_wanted(corpus.words, settings), bool), settings.find_phrases)
+    starts = _starts(corpus, settings)
+    forms, of_form = _forms(corpus, starts, settings.phrase_length)
+    counts = np.bincount(of_form, minlength=len(forms))
+    groups, names = _groups(corpus, settings, forms, counts)
+    size = len(names)
+    totals = np.bincount(groups, weights=counts, minlength=size).astype(np.int64)
+    holding = _holding(groups[of_form], corpus.answers[starts], size)
+    ranking = totals if settings.count == "occurrences" else holding
+    # Names are numbered in alphabetical order, and the sort is a stable one.
+    order = np.argsort(-ranking, kind="stable")
+    order = order[ranking[order] >= settings.min_count]
+    left_out = {" ".join(_words(term)) for term in settings.leave_out}
+    if any(" " in term for term in left_out):
+        order = order[[name.lower() not in left_out for name in names.of(order)]]
+    return TermCounts(corpus.responses, tokens, phrases, names.of, order[: settings.max_terms], totals, holding)
+
+
+def _words(phrase: str) -> list[str]:
+    return normalise(phrase).lower().split()
+
+
+def _prepared(corpus: Corpus, settings: WordSettings) -> Corpus:
+    """Keep phrases together and take variants for what they stand for, before anything is counted."""
+    single = settings.phrase_length == 1
+    variants = {" ".join(_words(variant)): normalise(name) for variant, name in settings.merges.items()}
+    variants = {variant: name for variant, name in variants.items() if single or " " not in variant}
+    phrases = [*settings.together, *(variant for variant in variants if " " in variant)]
+    return merged(kept_together(corpus, map(_words, phrases)), variants)
+
+
+def _starts(corpus: Corpus, settings: WordSettings) -> Ids:
+    """Return the places at which a term starts; a phrase spans neither a left-out word nor the end of a clause."""
+    wanted = np.array([*_wanted(corpus.words, settings), False])
+    counted = wanted[corpus.places]
+    span = settings.phrase_length
+    starts = counted[: max(0, len(counted) - span + 1)].copy()
+    for offset in range(1, span):
+        starts &= counted[offset : len(starts) + offset]
+    if span > 1:
+        starts &= corpus.answers[: len(starts)] == corpus.answers[span - 1 :]
+    return np.flatnonzero(starts)
+
+
+def _wanted(words: Sequence[str], settings: WordSettings) -> list[bool]:
+    own = {" ".join(_words(word)) for word in settings.leave_out}
     if settings.keep_stop_words:
-        return lambda word: word not in own
+        return [word not in own for word in words]
     stops = stop_word_set(settings.language) | own
-    return lambda word: word not in stops and len(word) > 1 and not word.isdigit()
+    kept = {" ".join(_words(word)) for word in settings.keep}
+
+    def is_long(word: str) -> bool:
+        return len(word) >= settings.shortest or is_emoji(word)
+
+    def is_numeric(word: str) -> bool:
+        return not any(map(str.isalpha, word)) and not is_emoji(word)
+
+    return [
+        word in kept or (word not in stops and is_long(word) and (settings.numbers or not is_numeric(word)))
+        for word in words
+    ]
 
 
-def _phrases(parts: list[list[str]], length: int, wanted: Callable[[str], bool]) -> Iterator[str]:
-    """Yield the terms of one response; a phrase spans neither a left-out word nor the end of a clause."""
-    for words in parts:
-        if length == 1:
-            yield from filter(wanted, words)
+def _forms(corpus: Corpus, starts: Ids, span: int) -> tuple[Ids, Ids]:
+    """Return the different terms as rows of word numbers, in alphabetical order, and for each start its row."""
+    size = max(1, len(corpus.words))
+    keys = corpus.places[starts]
+    highest = size
+    for offset in range(1, span):
+        if highest > _LARGEST_KEY // size:
+            # Numbers for the beginnings that there are, in the same order, leave room for what follows.
+            keys = np.unique(keys, return_inverse=True)[1]
+            highest = len(keys)
+        keys = keys * size + corpus.places[starts + offset]
+        highest *= size
+    _, firsts, of_form = np.unique(keys, return_index=True, return_inverse=True)
+    return corpus.places[starts[firsts][:, None] + np.arange(span)], of_form
+
+
+@dataclass(frozen=True)
+class _Names:
+    """How groups of terms are written: as a row of words each, or otherwise for a few."""
+
+    corpus: Corpus
+    case: Case
+    forms: Ids
+    own: dict[int, str]
+
+    def __len__(self) -> int:
+        return len(self.forms)
+
+    def of(self, groups: Ids) -> list[str]:
+        if not len(groups):
+            return []
+        words = self.corpus.spelt if self.case == "common" else self.corpus.words
+        dress = _DRESSES[self.case]
+        dressed = pl.Series([dress(word) for word in words])
+        columns = [dressed.gather(numbers) for numbers in self.forms[groups].T]
+        written = pl.select(pl.concat_str(columns, separator=" ")).to_series().to_list()
+        if self.own:
+            own = {group: dress(name) for group, name in self.own.items()}
+            written = [own.get(group, text) for group, text in zip(groups.tolist(), written, strict=True)]
+        return written
+
+
+def _titled(text: str) -> str:
+    return " ".join(word[:1].upper() + word[1:] for word in text.split(" "))
+
+
+_DRESSES: dict[Case, Callable[[str], str]] = {"lower": str.lower, "common": str, "upper": str.upper, "title": _titled}
+
+
+def _groups(corpus: Corpus, settings: WordSettings, forms: Ids, counts: Ids) -> tuple[Ids, _Names]:
+    """Return for each form the group that it is counted in, and the groups' names in alphabetical order."""
+    groups = np.arange(len(forms))
+    if settings.merge == "stem" and len(forms):
+        used = np.unique(forms)
+        written = stems_of([corpus.words[number] for number in used.tolist()], settings.language)
+        stems = np.zeros(len(corpus.words), dtype=np.int64)
+        stems[used] = np.unique(written, return_inverse=True)[1]
+        groups = np.unique(stems[forms], axis=0, return_inverse=True)[1].reshape(-1)
+    own = _merge_forms(corpus, settings, forms, groups) if settings.phrase_length > 1 else {}
+    if not own and settings.merge == "none":
+        return groups, _Names(corpus, settings.case, forms, {})
+    groups = np.unique(groups, return_inverse=True)[1].reshape(-1)
+    # The commonest form stands for its group, of several the first in the alphabet.
+    by_count = np.lexsort((np.arange(len(forms)), -counts, groups))
+    shown = by_count[np.unique(groups[by_count], return_index=True)[1]]
+    named = {int(groups[row]): name for row, name in own.items()}
+    names = _Names(corpus, settings.case, forms[shown], named)
+    order = np.argsort(shown) if not named else np.argsort(np.array(names.of(np.arange(len(shown))), dtype=object))
+    places = np.empty_like(order)
+    places[order] = np.arange(len(order))
+    own_places = {int(places[group]): name for group, name in named.items()}
+    return places[groups], _Names(corpus, settings.case, forms[shown][order], own_places)
+
+
+def _merge_forms(corpus: Corpus, settings: WordSettings, forms: Ids, groups: Ids) -> dict[int, str]:
+    """Move phrases that stand for others into their groups; return the names of groups by one of their forms."""
+    rows = {tuple(row): place for place, row in enumerate(forms.tolist())} if settings.merges else {}
+    names = {}
+    for variant, name in settings.merges.items():
+        row, target = (_row_of(corpus, rows, phrase) for phrase in (variant, name))
+        if row is None or len(_words(variant)) < 2:
             continue
-        keep = [wanted(word) for word in words]
-        for start in range(len(words) - length + 1):
-            if all(keep[start : start + length]):
-                yield " ".join(words[start : start + length])
+        if target is not None:
+            groups[groups == groups[row]] = groups[target]
+        names[row if target is None else target] = normalise(name)
+    return names
 
 
-def _commonest(spellings: Counter[str]) -> str:
-    return min(spellings, key=lambda term: (-spellings[term], term))
+def _row_of(corpus: Corpus, rows: dict[tuple[int, ...], int], phrase: str) -> int | None:
+    numbers = [corpus.number_of(word) for word in _words(phrase)]
+    return rows.get(tuple(number for number in numbers if number is not None)) if None not in numbers else None
 
 
-def _stem_of_term(language: str) -> Callable[[str], str]:
-    """Return a function from a term to its Snowball stems, remembered for the length of one count."""
-    if language not in _STEMMERS:
-        raise QuestionRefused(
-            f"words of the language “{language}” cannot be merged by stem",
-            remedy="choose no merging or one of " + ", ".join(_STEMMERS),
-        )
-    stemmer = snowballstemmer.stemmer(_STEMMERS[language])
-    known: dict[str, str] = {}
-
-    def stem(term: str) -> str:
-        if term not in known:
-            known[term] = " ".join(stemmer.stemWords(term.split()))
-        return known[term]
-
-    return stem
+def _holding(groups: Ids, answers: Ids, size: int) -> Ids:
+    """Return how many answers hold each group."""
+    if not len(groups):
+        return np.zeros(size, dtype=np.int64)
+    most = int(answers.max()) + 1
+    pairs = np.sort(groups * most + answers)
+    once = np.concatenate(([True], pairs[1:] != pairs[:-1]))
+    return np.bincount(pairs[once] // most, minlength=size)

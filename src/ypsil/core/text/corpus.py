@@ -1,0 +1,162 @@
+"""Answers as numbers: each different word once, and for each place in the text the number of the word there."""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import polars as pl
+from numpy.typing import NDArray
+
+from ypsil.core.text.tokens import is_word, normalise, tokens_of
+
+BREAK = -1
+Ids = NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True)
+class Corpus:
+    """What was written in a number of answers.
+
+    ``words`` are the different words in lower case, in alphabetical order, ``spelt`` as most people wrote each of them.
+    ``places`` holds the number of a word for each place in the text, or ``BREAK`` where a phrase has to end;
+    ``answers`` the number of the text that each place stands in. ``responses`` counts the texts with anything in them.
+    """
+
+    words: tuple[str, ...]
+    spelt: tuple[str, ...]
+    places: Ids
+    answers: Ids
+    responses: int
+
+    @property
+    def tokens(self) -> int:
+        """How many words were written."""
+        return int((self.places != BREAK).sum())
+
+    def number_of(self, word: str) -> int | None:
+        """Return the number of a word in lower case, or nothing where nobody wrote it."""
+        place = bisect_left(self.words, word)
+        return place if place < len(self.words) and self.words[place] == word else None
+
+    def counts(self) -> Ids:
+        """Return how often each word was written."""
+        return np.bincount(self.places[self.places != BREAK], minlength=len(self.words))
+
+
+def corpus_of(texts: Sequence[str | None]) -> Corpus:
+    """Read texts, each being one answer.
+
+    >>> found = corpus_of(["Warm rooms, kind staff", None, "Kind, KIND people"])
+    >>> found.words, found.spelt[0], found.responses
+    (('kind', 'people', 'rooms', 'staff', 'warm'), 'kind', 2)
+    >>> found.places.tolist(), found.answers.tolist()
+    ([4, 2, -1, 0, 3, 0, -1, 0, 1], [0, 0, 0, 0, 0, 2, 2, 2, 2])
+    """
+    lists = tokens_of(texts)
+    lengths = lists.list.len().fill_null(0).to_numpy()
+    tokens = lists.filter(lengths > 0).explode()
+    different = tokens.unique(maintain_order=True)
+    raw = tokens.cast(pl.Enum(different)).to_physical().to_numpy().astype(np.int64)
+    written = [normalise(token) for token in different.to_list()]
+    folded = [token.lower() if is_word(token) else "" for token in written]
+    words = tuple(sorted(set(folded) - {""}))
+    of_word = dict(zip(words, range(len(words)), strict=True)) | {"": BREAK}
+    of_token = np.array([of_word[word] for word in folded], dtype=np.int64)
+    times = np.bincount(raw, minlength=len(written))
+    answers = np.repeat(np.arange(len(lengths)), lengths)
+    responses = sum(1 for text in texts if text and not text.isspace())
+    return Corpus(words, _commonest_spellings(words, written, folded, times), of_token[raw], answers, responses)
+
+
+def _commonest_spellings(
+    words: Sequence[str], written: Sequence[str], folded: Sequence[str], times: Ids
+) -> tuple[str, ...]:
+    best: dict[str, tuple[int, str]] = {}
+    for token, word, count in zip(written, folded, times.tolist(), strict=True):
+        # Of spellings written as often the one in small letters, which sorts last.
+        best[word] = max(best.get(word, (0, "")), (count, token))
+    return tuple(best[word][1] for word in words)
+
+
+def kept_together(corpus: Corpus, phrases: Iterable[Sequence[str]]) -> Corpus:
+    """Return a corpus in which each of these phrases (as words) is one word; longer phrases are found first.
+
+    >>> found = kept_together(corpus_of(["Opening hours, longer opening hours"]), [("opening", "hours")])
+    >>> [found.words[place] for place in found.places if place != BREAK]
+    ['opening hours', 'longer', 'opening hours']
+    """
+    for words in sorted(
+        {tuple(word.lower() for word in phrase) for phrase in phrases}, key=lambda one: (-len(one), one)
+    ):
+        corpus = joined(corpus, words)
+    return corpus
+
+
+def joined(corpus: Corpus, phrase: Sequence[str]) -> Corpus:
+    """Return the corpus with a phrase as one word wherever it stands, or the same corpus where it does not."""
+    numbers = [corpus.number_of(word) for word in phrase]
+    if len(phrase) < 2 or None in numbers or len(corpus.places) < len(phrase):
+        return corpus
+    span = len(phrase)
+    starts = np.ones(len(corpus.places) - span + 1, dtype=bool)
+    for place, number in enumerate(numbers):
+        starts &= corpus.places[place : len(corpus.places) - span + 1 + place] == number
+    starts &= corpus.answers[: len(starts)] == corpus.answers[span - 1 :]
+    firsts = _without_overlaps(np.flatnonzero(starts), span)
+    if not len(firsts):
+        return corpus
+    name = " ".join(phrase)
+    corpus, number = _with_word(corpus, name)
+    places = corpus.places.copy()
+    places[firsts] = number
+    keep = np.ones(len(places), dtype=bool)
+    for offset in range(1, span):
+        keep[firsts + offset] = False
+    return replace(corpus, places=places[keep], answers=corpus.answers[keep])
+
+
+def _with_word(corpus: Corpus, name: str) -> tuple[Corpus, int]:
+    """Return the corpus with a word more, and its number."""
+    word = name.lower()
+    number = bisect_left(corpus.words, word)
+    spelt = corpus.spelt
+    if corpus.number_of(word) is not None:
+        return replace(corpus, spelt=(*spelt[:number], name, *spelt[number + 1 :])), number
+    return replace(
+        corpus,
+        words=(*corpus.words[:number], word, *corpus.words[number:]),
+        spelt=(*spelt[:number], name, *spelt[number:]),
+        places=corpus.places + (corpus.places >= number),
+    ), number
+
+
+def merged(corpus: Corpus, merges: Mapping[str, str]) -> Corpus:
+    """Return a corpus in which words (and what is kept together) are taken for others, spelt as these are given.
+
+    >>> found = merged(corpus_of(["Colour, color"]), {"color": "Colour"})
+    >>> found.counts().tolist(), found.spelt
+    ([0, 2], ('color', 'Colour'))
+    """
+    for variant, name in merges.items():
+        number = corpus.number_of(variant.lower())
+        if number is None or variant.lower() == name.lower():
+            continue
+        corpus, target = _with_word(corpus, name)
+        number = corpus.number_of(variant.lower())
+        corpus = replace(corpus, places=np.where(corpus.places == number, target, corpus.places))
+    return corpus
+
+
+def _without_overlaps(starts: Ids, span: int) -> Ids:
+    """Return the starts of a phrase that do not lie within the one before, as in "no no no"."""
+    if not len(starts) or int(np.diff(starts).min(initial=span)) >= span:
+        return starts
+    kept, end = [], -1
+    for start in starts.tolist():
+        if start >= end:
+            kept.append(start)
+            end = start + span
+    return np.array(kept, dtype=np.int64)

@@ -1,0 +1,33 @@
+"""Stems: what is left of a word without its endings (Snowball, M. F. Porter 2001)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import snowballstemmer
+
+from ypsil.core.errors import QuestionRefused
+
+_STEMMERS = {
+    "ar": "arabic", "ca": "catalan", "da": "danish", "de": "german", "el": "greek", "en": "english",
+    "es": "spanish", "fi": "finnish", "fr": "french", "hi": "hindi", "hu": "hungarian", "id": "indonesian",
+    "it": "italian", "nl": "dutch", "no": "norwegian", "pt": "portuguese", "ro": "romanian",
+    "ru": "russian", "sv": "swedish", "tr": "turkish",
+}  # fmt: skip
+
+
+def stems_of(words: Sequence[str], language: str) -> list[str]:
+    """Return the stem of each word, or of each part of one that is kept together from several.
+
+    Raises QuestionRefused for a language without a stemmer.
+
+    >>> stems_of(["books", "opening hours"], "en")
+    ['book', 'open hour']
+    """
+    if language not in _STEMMERS:
+        raise QuestionRefused(
+            f"words of the language “{language}” cannot be merged by stem",
+            remedy="choose no merging or one of " + ", ".join(_STEMMERS),
+        )
+    stemmer = snowballstemmer.stemmer(_STEMMERS[language])
+    return [" ".join(stemmer.stemWords(word.split())) for word in words]
