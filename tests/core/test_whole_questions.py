@@ -8,10 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.factories import ask, csv_table, total
-from ypsil.core.questions import parse_question, sentence
+from ypsil.core.questions import answer, parse_question, sentence
 from ypsil.core.questions.groups import group_of
 from ypsil.core.questions.model import Per
-from ypsil.core.questions.offered import choices
+from ypsil.core.questions.offered import choices, offers
 from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.tables import Column, profile
 from ypsil.core.tables.natural_order import natural_order
@@ -262,3 +262,52 @@ def test_a_typed_value_has_its_place_in_the_question():
     for key in blank.path:
         dumped = dumped[key]
     assert dumped == 100
+
+
+COMMENTS = csv_table(
+    "Comment\n" + "The book bus is kind. Warm book bus reading corner delights\nKind staff at 24 desks\n" * 8
+)
+PER_WORD = {"measures": [{"stat": "count"}], "per": [{"column": "Comment", "by": "word"}]}
+
+
+def test_every_word_about_words_can_be_chosen_is_said_and_is_answered():
+    known = profile(COMMENTS.frame, COMMENTS.columns)
+    question = parse_question(PER_WORD)
+    slots = [part.slot for part in sentence_parts(question) if part.slot.startswith("words-")]
+    assert slots == ["words-length"]
+    chosen = [choice for slot in slots for choice in choices(question, slot, known)]
+    chosen += [choice for offer in offers(question, known) for choice in offer.choices if choice.question.words]
+    said = {}
+    for choice in chosen:
+        said[choice.label] = sentence(choice.question)
+        assert answer(COMMENTS.frame, COMMENTS.columns, choice.question).height > 0
+        for part in sentence_parts(choice.question):
+            if part.slot.startswith("words-"):
+                assert any(one.current for one in choices(choice.question, part.slot, known)), part.slot
+    assert said["two-word phrase"] == "Number of uses per two-word phrase in Comment"
+    assert said["German"].endswith("per word in Comment, in German")
+    assert said["sure phrases kept together"].endswith("with sure phrases kept together")
+    assert said["at least 3 times"].endswith("used at least 3 times")
+    assert said["as most people wrote them"].endswith("written as most people wrote them")
+
+
+def test_own_words_are_said_and_found_phrases_noted():
+    words = {"leave_out": ["warm"], "together": ["kind staff"], "merges": {"desks": "desk"}, "find_phrases": "many"}
+    question = parse_question({**PER_WORD, "per": [{"column": "Comment", "by": "word", "words": words}]})
+    said = sentence(question)
+    assert said.endswith(
+        "with likely phrases kept together, without “warm”, keeping together “kind staff”, taking others for “desk”"
+    )
+    found = answer(COMMENTS.frame, COMMENTS.columns, question)
+    assert {"kind staff", "desk"} <= {row[0] for row in found.rows}
+    assert "warm" not in {row[0] for row in found.rows}
+
+
+def test_words_without_spaces_are_counted_as_runs_and_that_is_said():
+    found = ask(
+        PER_WORD,
+        csv_table(
+            "Comment\n" + "図書館はとても静かです。また来たいと思います\nとても良い図書館でした。ありがとう\n" * 3
+        ),
+    )
+    assert any("each run of letters counts as one" in note for note in found.notes)

@@ -113,8 +113,14 @@ def libraries_report(visits: str, survey: str) -> Report:
                 "cloud",
                 {
                     "measures": [{"stat": "count"}],
-                    "per": [{"column": "Comment", "by": "word", "words": {"leave_out": ["please", "comment"]}}],
-                    "keep": 80,
+                    "per": [
+                        {
+                            "column": "Comment",
+                            "by": "word",
+                            "words": {"leave_out": ["please", "comment"], "find_phrases": "sure"},
+                        }
+                    ],
+                    "keep": 60,
                 },
                 place(0, 6, 14, 50),
                 options={"shape": "ellipse", "seed": 3},

@@ -15,6 +15,7 @@ from ypsil.core.questions.wording import (
     then_words,
     whole_words,
 )
+from ypsil.core.questions.written import length_word, said_parts
 from ypsil.core.tables.conditions import join_or, test_words
 from ypsil.core.tables.stems import own_parts, stem_of
 from ypsil.core.text import WordSettings
@@ -182,8 +183,14 @@ def _per_parts(per: Per, slot: str, grain_slot: str) -> list[Part]:
         return [Part(per.column, slot), *there]
     if per.by == "row":
         return [Part("row", grain_slot), Part(", named by "), Part(per.column, slot)]
+    if per.by == "word":
+        words = per.words or WordSettings()
+        parts = [Part(length_word(words), "words-length"), Part(" in "), Part(per.column, slot)]
+        for lead, text, own_slot in said_parts(words):
+            parts += [Part(lead), *([Part(text, own_slot)] if text else [])]
+        return parts
     by = per.by if isinstance(per.by, str) else "class"
-    parts = [Part(by, grain_slot), Part(" in " if by == "word" else " of "), Part(per.column, slot)]
+    parts = [Part(by, grain_slot), Part(" of "), Part(per.column, slot)]
     if not isinstance(per.by, str):
         parts += [Part(" "), Part(classes_words(per), f"classes-{grain_slot}")]
     if per.gaps:

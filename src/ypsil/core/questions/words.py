@@ -7,8 +7,10 @@ import polars as pl
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.model import Answer, AnswerColumn, Question, answer_of_rows
 from ypsil.core.questions.sentence import sentence
+from ypsil.core.questions.written import quoted
 from ypsil.core.tables.model import Column
 from ypsil.core.text import WordSettings, count_terms
+from ypsil.core.text.tokens import is_without_spaces
 
 DEFAULT_TERMS = 100
 
@@ -43,6 +45,10 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
     by_responses = settings.count == "responses"
     rarer = found.size - len(shown)
     notes = [f"{rarer:,} rarer words are not shown"] if rarer else []
+    if found.phrases:
+        notes.append("kept together: " + quoted([phrase.text for phrase in found.phrases]))
+    if is_without_spaces(" ".join(term.term for term in shown)):
+        notes.append("where no spaces part the words, each run of letters counts as one")
     return answer_of_rows(
         sentence(question),
         (

@@ -16,6 +16,9 @@ _STEMMERS = {
 }  # fmt: skip
 
 
+LANGUAGES = frozenset(_STEMMERS)
+
+
 def stems_of(words: Sequence[str], language: str) -> list[str]:
     """Return the stem of each word, or of each part of one that is kept together from several.
 

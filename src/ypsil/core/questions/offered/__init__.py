@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ypsil.core.questions.model import Question
-from ypsil.core.questions.offered import filtered, grouped, measured, surveyed
+from ypsil.core.questions.offered import filtered, grouped, measured, surveyed, worded
 from ypsil.core.questions.offered.base import Blank, Choice, Offer, classes_of, has_periods
 from ypsil.core.tables.profile import Profile
 
@@ -37,6 +37,14 @@ _MAKERS: dict[str, Callable[[Question, Profile, int], list[Choice]]] = {
     "stack": surveyed.stack,
     "weight": surveyed.weight,
     "least": surveyed.least,
+    "words-length": worded.length,
+    "words-language": worded.language,
+    "words-merge": worded.merge,
+    "words-found": worded.found,
+    "words-stops": worded.stops,
+    "words-numbers": worded.numbers,
+    "words-least": worded.least,
+    "words-case": worded.case,
 }
 
 
@@ -62,6 +70,7 @@ def offers(question: Question, profile: Profile) -> list[Offer]:
     if question.per and question.keep is None and not grouped.is_time(question, profile):
         found.append(Offer("only the first …", tuple(grouped.keep(question, profile, 0)[1:])))
     found += surveyed.offers(question, profile)
+    found += worded.offers(question, profile)
     return [offer for offer in found if offer.choices]
 
 

@@ -1,0 +1,123 @@
+"""Choices for how text becomes words: language, phrases, forms of a word, how they are written."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ypsil.core.questions.model import Question
+from ypsil.core.questions.offered.base import Blank, Choice, Offer, replaced, with_
+from ypsil.core.questions.written import (
+    case_words,
+    found_words,
+    language_name,
+    least_words,
+    length_word,
+    merge_words,
+    said_parts,
+)
+from ypsil.core.tables.profile import Profile
+from ypsil.core.text import WordSettings, languages
+from ypsil.core.text.stems import LANGUAGES as STEMMED
+
+_LEAST = (2, 3, 5)
+
+
+def _changed(question: Question, **changes: Any) -> Question:
+    words = (question.words or WordSettings()).model_copy(update=changes)
+    return with_(question, per=replaced(question.per, 0, question.per[0].model_copy(update={"words": words})))
+
+
+def offers(question: Question, profile: Profile) -> list[Offer]:
+    """Return what could be said about words and is not said yet."""
+    words = question.words
+    if words is None:
+        return []
+    said = {slot for _, _, slot in said_parts(words)}
+    wanted = [
+        ("in the language …", "words-language", language),
+        ("with phrases …", "words-found", found),
+        ("with forms of a word …", "words-merge", merge),
+        ("with small words …", "words-stops", stops),
+        ("with numbers …", "words-numbers", numbers),
+        ("used at least …", "words-least", least),
+        ("written …", "words-case", case),
+    ]
+    return [
+        Offer(text, tuple(one for one in maker(question, profile, 0) if not one.current))
+        for text, slot, maker in wanted
+        if slot not in said
+    ]
+
+
+def length(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    found = []
+    for span in range(1, 6):
+        # Phrases are found only among single words.
+        changed = words.model_copy(update={"phrase_length": span} | ({"find_phrases": "no"} if span > 1 else {}))
+        question_of_span = _changed(question, **changed.model_dump())
+        found.append(Choice(length_word(changed), question_of_span, span == words.phrase_length))
+    return found
+
+
+def language(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    named = sorted((language_name(code), code) for code in languages())
+    return [
+        Choice(
+            name,
+            _changed(question, language=code, merge=words.merge if code in STEMMED else "none"),
+            code == words.language,
+        )
+        for name, code in named
+    ]
+
+
+def merge(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    ways = ("none", "stem") if words.language in STEMMED else ("none",)
+    return [Choice(merge_words(way), _changed(question, merge=way), words.merge == way) for way in ways]
+
+
+def found(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    if words.phrase_length > 1:
+        return []
+    return [
+        Choice(found_words(way), _changed(question, find_phrases=way), words.find_phrases == way)
+        for way in ("no", "sure", "many")
+    ]
+
+
+def stops(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    return [
+        Choice(label, _changed(question, keep_stop_words=kept), words.keep_stop_words == kept)
+        for label, kept in (("without small words such as “the”", False), ("small words too", True))
+    ]
+
+
+def numbers(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    return [
+        Choice(label, _changed(question, numbers=kept), words.numbers == kept)
+        for label, kept in (("without numbers", False), ("numbers too", True))
+    ]
+
+
+def least(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    blank = Blank("at least", "number", str(words.min_count), ("per", 0, "words", "min_count"))
+    ready = [
+        Choice(least_words(count), _changed(question, min_count=count), words.min_count == count)
+        for count in (1, *_LEAST)
+    ]
+    return [*ready, Choice("another number", _changed(question), blanks=(blank,))]
+
+
+def case(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    return [
+        Choice(case_words(way), _changed(question, case=way), words.case == way)
+        for way in ("lower", "common", "upper", "title")
+    ]

@@ -1,0 +1,95 @@
+"""How text becomes words, as parts of the sentence: what is said, and where it can be changed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from babel import Locale
+
+from ypsil.core.text import WordSettings
+
+_LENGTHS = {1: "word", 2: "two-word phrase", 3: "three-word phrase", 4: "four-word phrase", 5: "five-word phrase"}
+_FOUND = {
+    "no": "no phrases kept together",
+    "sure": "sure phrases kept together",
+    "many": "likely phrases kept together",
+}
+_CASES = {
+    "lower": "in small letters",
+    "common": "as most people wrote them",
+    "upper": "in capitals",
+    "title": "with capital first letters",
+}
+_MOST_QUOTED = 3
+
+
+def length_word(words: WordSettings) -> str:
+    """Return what is counted: words, or phrases of so many."""
+    return _LENGTHS[words.phrase_length]
+
+
+def language_name(code: str) -> str:
+    """Return a language's English name.
+
+    >>> language_name("de")
+    'German'
+    """
+    return str(Locale("en").languages.get(code, code))
+
+
+def merge_words(merge: str) -> str:
+    return "all forms of a word as one" if merge == "stem" else "each form by itself"
+
+
+def found_words(finding: str) -> str:
+    return _FOUND[finding]
+
+
+def case_words(case: str) -> str:
+    return _CASES[case]
+
+
+def least_words(count: int) -> str:
+    return f"at least {count} times" if count > 1 else "however rare"
+
+
+def said_parts(words: WordSettings) -> list[tuple[str, str, str]]:
+    """Return what differs from the usual: what leads to it, the words, and the slot they are changed in."""
+    usual = WordSettings()
+    parts = []
+    if words.language != usual.language:
+        parts.append((", in ", language_name(words.language), "words-language"))
+    if words.keep_stop_words:
+        parts.append((", with ", "small words too", "words-stops"))
+    if words.merge != usual.merge:
+        parts.append((", ", merge_words(words.merge), "words-merge"))
+    if words.find_phrases != usual.find_phrases:
+        parts.append((", with ", found_words(words.find_phrases), "words-found"))
+    if words.numbers:
+        parts.append((", with ", "numbers too", "words-numbers"))
+    if words.min_count != usual.min_count:
+        parts.append((", used ", least_words(words.min_count), "words-least"))
+    if words.case != usual.case:
+        parts.append((", written ", case_words(words.case), "words-case"))
+    if words.shortest != usual.shortest:
+        parts.append((f", of {words.shortest} letters or more", "", ""))
+    own = (
+        (", without ", words.leave_out),
+        (", also ", words.keep),
+        (", keeping together ", words.together),
+        (", taking others for ", tuple(dict.fromkeys(words.merges.values()))),
+    )
+    parts += [(lead + quoted(named), "", "") for lead, named in own if named]
+    return parts
+
+
+def quoted(words: Sequence[str]) -> str:
+    """Return words in quotes, of many the first few.
+
+    >>> quoted(["book", "bus"]), quoted(list("abcde"))
+    ('“book” and “bus”', '“a”, “b”, “c” and 2 more')
+    """
+    shown = [f"“{word}”" for word in words[:_MOST_QUOTED]]
+    if len(words) > _MOST_QUOTED:
+        return ", ".join(shown) + f" and {len(words) - _MOST_QUOTED} more"
+    return " and ".join([", ".join(shown[:-1]), shown[-1]]) if len(shown) > 1 else shown[0]
