@@ -1,8 +1,8 @@
 """Placing words on a plane.
 
 Each word, from the heaviest down, takes the free place nearest the middle: all places are tried in the
-order of their distance, first on a handful of the word's outline cells at once, then exactly. The largest
-type size at which every word fits is searched for from above.
+order of their distance, first those where solid parts of the word fit, then on a handful of its outline cells at once,
+then exactly. The largest type size at which every word fits is searched for from above.
 """
 
 from __future__ import annotations
@@ -21,8 +21,8 @@ SMALLEST_PX = 9.0
 _FIRST_FILL = 0.72
 _SHRINK = 0.93
 _LEAST_LARGEST_PX = 26.0
-_SAMPLES = 40
 _CHUNK = 12_000
+_WORDS_A_SUM = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,35 +109,29 @@ class _Plane:
         distance = np.hypot(across, down)
         self.closed: NDArray[np.bool_] = distance > 0.5 if shape == "ellipse" else np.zeros((rows, columns), dtype=bool)
         self.open_part = float(1 - self.closed.mean())
-        self.random = np.random.default_rng(seed)
-        tilt = self.random.uniform(0, 2 * np.pi)
+        tilt = np.random.default_rng(seed).uniform(0, 2 * np.pi)
         uneven = 1 + 0.12 * np.cos(np.arctan2(down, across) - tilt)
-        order = np.argsort((distance * uneven).ravel(), kind="stable")
-        self.x = (order % columns).astype(np.int32)
-        self.y = (order // columns).astype(np.int32)
-        self.seed = seed
+        self.order = np.argsort((distance * uneven).ravel(), kind="stable")
 
 
 def _place_all(
     words: Sequence[CloudWord], plane: _Plane, largest: float, family: str, weight: int, *, patient: bool
 ) -> CloudLayout | None:
     """Place every word at one scale; return None as soon as one finds no room, unless ``patient``."""
-    taken = plane.closed.copy()
+    taken = _Taken(plane.closed)
     placed: list[PlacedWord] = []
     left_out: list[str] = []
     ink = 0
-    random = np.random.default_rng(plane.seed)
     for rank, (word, size) in enumerate(zip(words, _sizes(words, largest), strict=True)):
         mask = word_mask(word.text, family, weight, size)
-        place = _first_free(taken, mask, plane, random)
+        place = _first_free(taken, mask, plane)
         if place is None:
             if not patient:
                 return None
             left_out.append(word.text)
             continue
         row, column = place
-        height, width = mask.cells.shape
-        taken[row : row + height, column : column + width] |= mask.cells
+        taken.add(mask.cells, row, column)
         x, y = column * CELL_PX + mask.baseline_x, row * CELL_PX + mask.baseline_y
         placed.append(PlacedWord(word.text, word.weight, x, y, size, rank))
         ink += mask.ink_px
@@ -145,34 +139,67 @@ def _place_all(
     return CloudLayout(tuple(placed), tuple(left_out), round(ink / area, 4))
 
 
-def _first_free(
-    taken: NDArray[np.bool_], mask: WordMask, plane: _Plane, random: np.random.Generator
-) -> tuple[int, int] | None:
+class _Taken:
+    """Which cells are taken, with their running sums: how many of a box are taken is read off its corners.
+
+    Sums are kept modulo 65,536, which is exact for boxes of fewer cells. They are brought up to date after every few
+    words: since cells are never given back, older sums only let more places through to the exact look.
+    """
+
+    def __init__(self, closed: NDArray[np.bool_]) -> None:
+        self.cells = closed.copy()
+        self.sums = np.zeros((closed.shape[0] + 1, closed.shape[1] + 1), dtype=np.uint16)
+        self._sum_from(0)
+        self._changed_from = len(closed)
+        self._changes = 0
+
+    def add(self, cells: NDArray[np.bool_], row: int, column: int) -> None:
+        height, width = cells.shape
+        self.cells[row : row + height, column : column + width] |= cells
+        self._changed_from = min(self._changed_from, row)
+        self._changes += 1
+        if self._changes == _WORDS_A_SUM:
+            self._sum_from(self._changed_from)
+            self._changed_from, self._changes = len(self.cells), 0
+
+    def _sum_from(self, row: int) -> None:
+        below = np.cumsum(self.cells[row:], axis=1, dtype=np.uint16)
+        np.cumsum(below, axis=0, out=below)
+        self.sums[row + 1 :, 1:] = below + self.sums[row, 1:]
+
+    def corners(self, mask: WordMask) -> NDArray[np.bool_]:
+        """Return the rows and columns at which a mask's corner may stand, as far as its solid boxes tell."""
+        rows, columns = (whole - part + 1 for whole, part in zip(self.cells.shape, mask.cells.shape, strict=True))
+        free = np.ones((rows, columns), dtype=bool)
+        for top, left, bottom, right in mask.solid:
+            taken = self.sums[bottom : bottom + rows, right : right + columns].copy()
+            taken -= self.sums[top : top + rows, right : right + columns]
+            taken -= self.sums[bottom : bottom + rows, left : left + columns]
+            taken += self.sums[top : top + rows, left : left + columns]
+            free &= taken == 0
+        return free
+
+
+def _first_free(taken: _Taken, mask: WordMask, plane: _Plane) -> tuple[int, int] | None:
     """Return the free place (row, column of the mask's corner) whose middle is nearest the plane's."""
     height, width = mask.cells.shape
     if height > plane.rows or width > plane.columns:
         return None
-    flat = taken.ravel()
-    offsets = _sample_offsets(mask.cells, plane.columns, random)
-    for start in range(0, len(plane.x), _CHUNK):
-        column = plane.x[start : start + _CHUNK] - width // 2
-        row = plane.y[start : start + _CHUNK] - height // 2
-        inside = (column >= 0) & (row >= 0) & (column <= plane.columns - width) & (row <= plane.rows - height)
-        corners = (row * plane.columns + column)[inside]
+    offsets = [row * plane.columns + column for row, column in mask.outline]
+    free = taken.corners(mask)
+    middles = np.zeros((plane.rows, plane.columns), dtype=bool)
+    middles[height // 2 : height // 2 + free.shape[0], width // 2 : width // 2 + free.shape[1]] = free
+    open_middles, flat = middles.ravel(), taken.cells.ravel()
+    to_corner = (height // 2) * plane.columns + width // 2
+    for start in range(0, len(plane.order), _CHUNK):
+        chunk = plane.order[start : start + _CHUNK]
+        corners = chunk[open_middles[chunk]] - to_corner
         for offset in offsets:
             if not len(corners):
                 break
             corners = corners[~flat[corners + offset]]
         for corner in corners.tolist():
             top, left = divmod(corner, plane.columns)
-            if not (taken[top : top + height, left : left + width] & mask.cells).any():
+            if not (taken.cells[top : top + height, left : left + width] & mask.cells).any():
                 return top, left
     return None
-
-
-def _sample_offsets(cells: NDArray[np.bool_], stride: int, random: np.random.Generator) -> list[int]:
-    """Return flat offsets of some of a mask's cells, the outermost first: they meet others soonest."""
-    rows, columns = np.nonzero(cells)
-    outward = np.abs(columns - cells.shape[1] / 2) / cells.shape[1] + np.abs(rows - cells.shape[0] / 2) / cells.shape[0]
-    order = np.argsort(-(outward + random.uniform(0, 0.5, len(rows))), kind="stable")[:_SAMPLES]
-    return [int(rows[index]) * stride + int(columns[index]) for index in order]
