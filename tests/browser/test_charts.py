@@ -235,3 +235,23 @@ def test_a_field_that_is_entered_before_the_margin_is_drawn_anew_takes_what_is_t
     expect(page.locator("[data-option=reference_name]")).to_have_js_property("defaultValue", "Limit")
     undo(page, 2)
     expect(page.locator("#page")).not_to_contain_text("Average")
+
+
+def test_how_words_are_counted_is_changed_in_the_sentence(author, server):
+    page = author
+    page.goto(f"{server}/")
+    page.get_by_role("link", name=re.compile("how the month went")).first.click()
+    editor_is_ready(page)
+    page.locator("#page .tile.visual").filter(has_text="reading room").locator(".pick").click()
+    word = page.locator(".sentence .word")
+    word.filter(has_text="sure phrases kept together").click()
+    page.locator(".menu.show").get_by_role("button", name="no phrases kept together").click()
+    expect(word.filter(has_text="kept together")).to_have_count(0)
+    page.locator(".sentence").get_by_role("button", name="word", exact=True).click()
+    page.locator(".menu.show").get_by_role("button", name="two-word phrase").click()
+    expect(word.filter(has_text="two-word phrase")).to_be_visible()
+    page.get_by_role("button", name="written …").click()
+    page.locator(".menu.show").get_by_role("button", name="in capitals").click()
+    expect(page.locator("#page .tile.visual").filter(has_text="READING ROOM")).to_be_visible()
+    undo(page, 3)
+    expect(word.filter(has_text="sure phrases kept together")).to_be_visible()
