@@ -54,6 +54,21 @@ def test_areas_follow_weights_above_the_smallest_size():
     assert placed[0].size / placed[1].size == pytest.approx(2, rel=0.02)
 
 
+@pytest.mark.parametrize(("sizing", "ratio"), [("area", 4), ("height", 16), ("log", 17 / 5)])
+def test_sizes_follow_counts_as_chosen(sizing, ratio):
+    words = [CloudWord("aaa", 2**17 - 1), CloudWord("bbb", 2**13 - 1 if sizing != "log" else 2**5 - 1)]
+    placed = place_words(words, 900, 500, family=SANS, sizing=sizing).placed
+    assert placed[0].size / placed[1].size == pytest.approx(ratio, rel=0.05)
+
+
+def test_words_are_kept_between_the_smallest_and_the_largest_size():
+    sizes = [word.size for word in place_words(WORDS, 600, 400, family=SANS, smallest=14, largest=30).placed]
+    assert (max(sizes), min(sizes)) == (30, 14)
+    tight = place_words(WORDS, 120, 60, family=SANS, smallest=20, largest=22)
+    assert tight.left_out
+    assert {word.size for word in tight.placed} <= {20.0, 20.5, 21.0, 21.5, 22.0}
+
+
 def test_every_word_is_placed_or_listed_and_none_is_unreadably_small():
     many = [CloudWord(f"word{index}", 300 - index) for index in range(300)]
     layout = place_words(many, 200, 120, family=SANS)

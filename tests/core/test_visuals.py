@@ -325,6 +325,8 @@ CHANGED = {
     "population": 21,
     "lowest": -5000,
     "highest": 50_000,
+    "smallest": 20,
+    "largest": 30,
 }
 FAR = "Branch,Visits,Cost\n" + "".join(f"{name},{900 + index},{700 + index}\n" for index, name in enumerate("abab" * 6))
 # Settings that work together with others.

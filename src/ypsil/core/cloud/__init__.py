@@ -1,5 +1,5 @@
 """Word placement: the biggest in the middle, no two overlapping, the same start number the same picture."""
 
-from ypsil.core.cloud.place import CloudLayout, CloudWord, PlacedWord, place_words
+from ypsil.core.cloud.place import SMALLEST_PX, CloudLayout, CloudWord, PlacedWord, Sizing, place_words
 
-__all__ = ["CloudLayout", "CloudWord", "PlacedWord", "place_words"]
+__all__ = ["SMALLEST_PX", "CloudLayout", "CloudWord", "PlacedWord", "Sizing", "place_words"]

@@ -7,6 +7,7 @@ then exactly. The largest type size at which every word fits is searched for fro
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -17,6 +18,7 @@ from numpy.typing import NDArray
 from ypsil.core.cloud.masks import CELL_PX, WordMask, word_mask
 
 CloudShape = Literal["rectangle", "ellipse"]
+Sizing = Literal["area", "height", "log"]
 SMALLEST_PX = 9.0
 _FIRST_FILL = 0.72
 _SHRINK = 0.93
@@ -63,35 +65,57 @@ def place_words(
     weight: int = 700,
     seed: int = 1,
     shape: CloudShape = "rectangle",
+    sizing: Sizing = "area",
+    smallest: float = SMALLEST_PX,
+    largest: float | None = None,
 ) -> CloudLayout:
-    """Place words on ``width`` x ``height`` px; areas follow weights, no word is under 9 px.
+    """Place words on ``width`` x ``height`` px; no word is under ``smallest`` px, none above ``largest``.
 
-    The same words, sizes and seed give the same layout. Words that find no room are in ``left_out``.
+    The weight is followed by a word's area, its height, or the logarithm of the weight by the height (``log``), which
+    brings sizes near to each other. The same words, sizes and seed give the same layout. Words that find no room are in
+    ``left_out``.
     """
     ordered = sorted(words, key=lambda word: (-word.weight, word.text))
     columns, rows = max(1, int(width // CELL_PX)), max(1, int(height // CELL_PX))
     if not ordered:
         return CloudLayout((), (), 0.0)
     plane = _Plane(columns, rows, seed, shape)
-    largest = _first_size(ordered, columns * rows * plane.open_part, family, weight, width)
+    sizes = _Sizes(tuple(word.weight for word in ordered), sizing, smallest)
+    top = min(_first_size(ordered, sizes, columns * rows * plane.open_part, family, weight, width), largest or math.inf)
+    least = min(max(_LEAST_LARGEST_PX, smallest), top)
     while True:
-        layout = _place_all(ordered, plane, largest, family, weight, patient=largest <= _LEAST_LARGEST_PX)
+        layout = _place_all(ordered, plane, sizes.of(top), family, weight, patient=top <= least)
         if layout is not None:
             return layout
-        largest = max(_LEAST_LARGEST_PX, largest * _SHRINK)
+        top = max(least, top * _SHRINK)
 
 
-def _sizes(words: Sequence[CloudWord], largest: float) -> list[float]:
-    """Type sizes with areas in proportion to weights, in steps of half a px so that masks are shared."""
-    top = words[0].weight
-    return [max(SMALLEST_PX, round(2 * largest * (word.weight / top) ** 0.5) / 2) for word in words]
+@dataclass(frozen=True, slots=True)
+class _Sizes:
+    """How weights, the largest first, become type sizes."""
+
+    weights: tuple[float, ...]
+    sizing: Sizing
+    smallest: float
+
+    def of(self, largest: float) -> list[float]:
+        """Return a size in px for each weight, in steps of half a px so that masks are shared."""
+        return [max(self.smallest, round(2 * largest * self._part(weight)) / 2) for weight in self.weights]
+
+    def _part(self, weight: float) -> float:
+        top = self.weights[0]
+        if self.sizing == "log":
+            return math.log1p(weight) / math.log1p(top)
+        return weight / top if self.sizing == "height" else (weight / top) ** 0.5
 
 
-def _first_size(words: Sequence[CloudWord], cells: float, family: str, weight: int, width: float) -> float:
+def _first_size(
+    words: Sequence[CloudWord], sizes: _Sizes, cells: float, family: str, weight: int, width: float
+) -> float:
     """Guess the largest type size from the cells that all words would take at a trial size."""
     trial = 60.0
     taken = 0.0
-    for word, size in zip(words, _sizes(words, trial), strict=True):
+    for word, size in zip(words, sizes.of(trial), strict=True):
         # An even type of 20 px stands for all sizes: cells grow with the square of the size.
         taken += word_mask(word.text, family, weight, 20.0).cells.sum() * (size / 20.0) ** 2
     guess = trial * (_FIRST_FILL * cells / max(1.0, taken)) ** 0.5
@@ -115,14 +139,14 @@ class _Plane:
 
 
 def _place_all(
-    words: Sequence[CloudWord], plane: _Plane, largest: float, family: str, weight: int, *, patient: bool
+    words: Sequence[CloudWord], plane: _Plane, sizes: list[float], family: str, weight: int, *, patient: bool
 ) -> CloudLayout | None:
-    """Place every word at one scale; return None as soon as one finds no room, unless ``patient``."""
+    """Place every word in its size; return None as soon as one finds no room, unless ``patient``."""
     taken = _Taken(plane.closed)
     placed: list[PlacedWord] = []
     left_out: list[str] = []
     ink = 0
-    for rank, (word, size) in enumerate(zip(words, _sizes(words, largest), strict=True)):
+    for rank, (word, size) in enumerate(zip(words, sizes, strict=True)):
         mask = word_mask(word.text, family, weight, size)
         place = _first_free(taken, mask, plane)
         if place is None:

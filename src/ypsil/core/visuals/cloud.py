@@ -6,18 +6,24 @@ from typing import Literal
 
 from pydantic import Field
 
-from ypsil.core.cloud import CloudLayout, CloudWord, place_words
+from ypsil.core.cloud import SMALLEST_PX, CloudLayout, CloudWord, Sizing, place_words
 from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.figures import format_number
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.settings import PaletteOptions
+from ypsil.core.visuals.settings import PaletteOptions, setting
+
+_SIZINGS = {"area": "the area follows it", "height": "the height follows it", "log": "evened out"}
 
 
 class CloudOptions(PaletteOptions):
     seed: int = Field(1, ge=1, le=9999, title="Arrangement", description="the same number gives the same picture")
     shape: Literal["rectangle", "ellipse"] = Field("rectangle", title="Shape")
+    sizing: Sizing = setting("area", "Size by count", "Marks", choices=_SIZINGS)
+    smallest: float = setting(SMALLEST_PX, "Smallest words (px)", "Marks", ge=SMALLEST_PX, le=40)
+    largest: float | None = setting(None, "Largest word (px)", "Marks", "where it is left empty, as large as fits",
+                                    ge=SMALLEST_PX, le=400)  # fmt: skip
 
 
 def layout(answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -> CloudLayout:
@@ -29,7 +35,15 @@ def layout(answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -
         if isinstance(count, int | float) and count > 0
     ]
     return place_words(
-        words, box.width, box.height, family=style.heading_family, seed=options.seed, shape=options.shape
+        words,
+        box.width,
+        box.height,
+        family=style.heading_family,
+        seed=options.seed,
+        shape=options.shape,
+        sizing=options.sizing,
+        smallest=options.smallest,
+        largest=options.largest,
     )
 
 
