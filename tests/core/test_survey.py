@@ -496,3 +496,19 @@ def test_means_of_ratings_stand_on_the_whole_scale_and_titles_read_well():
     ticks = [shown.text for shown in scene.texts()]
     assert {"1", "5"} <= set(ticks)
     assert survey_figures(again)[0].options == {"label": "Would you come again? Yes"}
+
+
+@pytest.mark.parametrize("name", ["ring", "icon_row", "kpi", "percent_bar", "filled_numerals"])
+@pytest.mark.parametrize("rows", ["A,\nB,\n", "A,Yes\nB,No\n"])
+def test_a_base_of_nought_is_said_plainly(name, rows):
+    yes = {"stat": "share", "column": "Again", "values": ["Yes"]}
+    nobody = [{"column": "Branch", "test": "in", "values": ["Nowhere"]}]
+    found = ask({"measures": [yes], "where": nobody}, csv_table("Branch,Again\n" + rows * 3))
+    assert found.base == 0
+    said = " ".join(text.text for text in draw(name, found, {}, Box(400, 240), STYLE).texts())
+    assert "has a value to work this out from" in said
+
+
+def test_a_recommendation_score_of_a_short_scale_is_doubted():
+    found = ask({"measures": [{"stat": "recommendation", "column": "Rate"}]}, table(Rate=[1, 2, 3, 4, 5] * 4))
+    assert found.notes == ("no answer in Rate is above 5: is it asked from 0 to 10?",)

@@ -14,7 +14,16 @@ from ypsil.core.questions.derived import check_then, part_of_total, worked_out
 from ypsil.core.questions.each_row import answer_each_row, check_each_row
 from ypsil.core.questions.groups import TRUNCATE, Group, check_group, group_of
 from ypsil.core.questions.hiding import PEOPLE, hide_small
-from ypsil.core.questions.measures import Basis, amount, basis_of, beside, check_measure, measure_unit, ratio
+from ypsil.core.questions.measures import (
+    Basis,
+    amount,
+    basis_of,
+    beside,
+    check_measure,
+    measure_unit,
+    ratio,
+    scale_doubts,
+)
 from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question
 from ypsil.core.questions.ordering import keep_first, members_in_order
 from ypsil.core.questions.respondents import MORE_THAN_ALL, Respondents, respondents_of
@@ -56,10 +65,14 @@ def answer(
         return answer_each_row(rows, known, question)
     rows, notes = _weighted_rows(rows, question)
     groups = _groups(question, known, rows)
-    basis = basis_of(lambda name: scale[name] if name in scale.columns else frame[name], known, question)
+
+    def cells(name: str) -> pl.Series:
+        return scale[name] if name in scale.columns else frame[name]
+
+    basis = basis_of(cells, known, question)
     base = _base(rows, question) if people is None else people
     rows, respondents, lost = _grouped_rows(rows, groups, question)
-    notes += lost + _missing_notes(rows, question)
+    notes += lost + _missing_notes(rows, question) + scale_doubts(cells, question)
     if respondents is not None and all(measure.is_of_respondents for measure in question.measures):
         base = respondents.people
     result, columns_of_groups, more, is_cut = _aggregate_in_order(rows, groups, question, basis, respondents)

@@ -107,6 +107,17 @@ def _check_recommendation(cells: pl.Series) -> None:
         )
 
 
+def scale_doubts(cells: Callable[[str], pl.Series], question: Question) -> list[str]:
+    """Say so where a recommendation score is taken of answers that seem to be on a shorter scale than 0 to 10."""
+    asked = [part.column for measure in question.measures for part in measure.parts() if part.stat == "recommendation"]
+    found = []
+    for name in filter(None, asked):
+        highest = cells(name).max()
+        if highest is not None and float(highest) <= _HIGHEST_RECOMMENDATION / 2:  # type: ignore[arg-type]
+            found.append(f"no answer in {name} is above {float(highest):g}: is it asked from 0 to 10?")  # type: ignore[arg-type]
+    return found
+
+
 def _check_weight(cells: pl.Series, column: Column) -> None:
     if column.kind != "number":
         raise QuestionRefused(

@@ -56,23 +56,17 @@ def least_words(count: int) -> str:
 def said_parts(words: WordSettings) -> list[tuple[str, str, str]]:
     """Return what differs from the usual: what leads to it, the words, and the slot they are changed in."""
     usual = WordSettings()
-    parts = []
-    if words.language != usual.language:
-        parts.append((", in ", language_name(words.language), "words-language"))
-    if words.keep_stop_words:
-        parts.append((", with ", "small words too", "words-stops"))
-    if words.merge != usual.merge:
-        parts.append((", ", merge_words(words.merge), "words-merge"))
-    if words.find_phrases != usual.find_phrases:
-        parts.append((", with ", found_words(words.find_phrases), "words-found"))
-    if words.numbers:
-        parts.append((", with ", "numbers too", "words-numbers"))
-    if words.min_count != usual.min_count:
-        parts.append((", used ", least_words(words.min_count), "words-least"))
-    if words.case != usual.case:
-        parts.append((", written ", case_words(words.case), "words-case"))
-    if words.shortest != usual.shortest:
-        parts.append((f", of {words.shortest} letters or more", "", ""))
+    slots = (
+        ("language", ", in ", language_name(words.language), "words-language"),
+        ("keep_stop_words", ", with ", "small words too", "words-stops"),
+        ("merge", ", ", merge_words(words.merge), "words-merge"),
+        ("find_phrases", ", with ", found_words(words.find_phrases), "words-found"),
+        ("numbers", ", with ", "numbers too", "words-numbers"),
+        ("min_count", ", used ", least_words(words.min_count), "words-least"),
+        ("case", ", written ", case_words(words.case), "words-case"),
+        ("shortest", f", of {words.shortest} letters or more", "", ""),
+    )
+    parts = [(lead, text, slot) for field, lead, text, slot in slots if getattr(words, field) != getattr(usual, field)]
     own = (
         (", without ", words.leave_out),
         (", also ", words.keep),
