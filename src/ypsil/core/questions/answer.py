@@ -10,24 +10,22 @@ import numpy as np
 import polars as pl
 
 from ypsil.core.errors import MissingColumns, QuestionRefused
+from ypsil.core.questions.aggregate import Aggregation, CellsOf, not_numbered
 from ypsil.core.questions.derived import check_then, part_of_total, worked_out
 from ypsil.core.questions.each_row import answer_each_row, check_each_row
-from ypsil.core.questions.groups import TRUNCATE, Group, check_group, group_of
-from ypsil.core.questions.hiding import PEOPLE, hide_small
+from ypsil.core.questions.groups import TRUNCATE, Group, Role, check_group
+from ypsil.core.questions.hiding import hide_small
 from ypsil.core.questions.measures import (
-    Basis,
-    amount,
     basis_of,
-    beside,
     check_measure,
     measure_unit,
-    ratio,
     scale_doubts,
 )
-from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question
+from ypsil.core.questions.model import Answer, AnswerColumn, Question
 from ypsil.core.questions.ordering import keep_first, members_in_order
 from ypsil.core.questions.respondents import MORE_THAN_ALL, Respondents, respondents_of
 from ypsil.core.questions.sentence import sentence
+from ypsil.core.questions.shared import Grouped, SharedRows
 from ypsil.core.questions.stacked import stacked_columns, stacked_rows
 from ypsil.core.questions.where import keep_rows
 from ypsil.core.questions.wording import measure_name
@@ -40,11 +38,11 @@ _COUNTED = ("count", "distinct", "sum")
 
 
 def answer(
-    frame: pl.DataFrame, columns: tuple[Column, ...], question: Question, *, kept: pl.DataFrame | None = None
+    frame: pl.DataFrame, columns: tuple[Column, ...], question: Question, *, shared: SharedRows | None = None
 ) -> Answer:
     """Answer a question about a frame whose columns are described by ``columns``.
 
-    ``kept`` are the rows that pass the question's filters, where they are known already.
+    ``shared`` are the rows that pass the question's filters, where other questions are about the same.
 
     Rows come long: one for each group and split. The base is the number of rows that the filters
     left, for a share those of them with a value, of columns below each other the people who gave any answer.
@@ -58,13 +56,15 @@ def answer(
         known, rows, people = made.columns, made.frame, made.people
         scale = made.scale
     else:
-        rows = keep_rows(frame, known, question.where) if kept is None else kept
+        rows = keep_rows(frame, known, question.where) if shared is None else shared.frame
     if question.words:
         return answer_words(rows, known, question)
     if question.each_row:
         return answer_each_row(rows, known, question)
     rows, notes = _weighted_rows(rows, question)
-    groups = _groups(question, known, rows)
+    if shared is None or rows is not shared.frame:
+        shared = SharedRows(rows)
+    groups = [shared.group(grouped, role, known[grouped[0].column]) for grouped, role in _pers(question)]
 
     def cells(name: str) -> pl.Series:
         return scale[name] if name in scale.columns else frame[name]
@@ -75,7 +75,9 @@ def answer(
     notes += lost + _missing_notes(rows, question) + scale_doubts(cells, question)
     if respondents is not None and all(measure.is_of_respondents for measure in question.measures):
         base = respondents.people
-    result, columns_of_groups, more, is_cut = _aggregate_in_order(rows, groups, question, basis, respondents)
+    numbered = _numbered(question, groups, None if lost else shared)
+    whole = Aggregation(rows, question.measures, basis, numbered, with_people=question.least_base is not None)
+    result, columns_of_groups, more, is_cut = _aggregate_in_order(whole, groups, question, respondents)
     exceeds = tuple(note for note in more if note == MORE_THAN_ALL)
     hidden = hide_small(result, groups, question, in_order=bool(columns_of_groups) and columns_of_groups[0].ordered)
     result, more = hidden.rows, [*more, *hidden.notes]
@@ -92,11 +94,18 @@ def answer(
     )
 
 
-def _groups(question: Question, known: dict[str, Column], rows: pl.DataFrame) -> list[Group]:
-    groups = [group_of(per, known[per.column], rows, "per", f"per{index}") for index, per in enumerate(question.per)]
-    if question.split:
-        groups.append(group_of(question.split, known[question.split.column], rows, "split", "split"))
-    return groups
+def _pers(question: Question) -> list[tuple[Grouped, Role]]:
+    """Return what a question groups by, with the names of their keys."""
+    found: list[tuple[Grouped, Role]] = [((per, f"per{index}"), "per") for index, per in enumerate(question.per)]
+    return [*found, ((question.split, "split"), "split")] if question.split else found
+
+
+def _numbered(question: Question, groups: list[Group], shared: SharedRows | None) -> CellsOf:
+    """Return what gives the rows numbered by the groups of some keys, where they can be."""
+    if shared is None:
+        return not_numbered
+    pairs = {key: (per, group) for ((per, key), _), group in zip(_pers(question), groups, strict=True)}
+    return lambda keys: shared.cells([pairs[key] for key in keys])
 
 
 def _weighted_rows(rows: pl.DataFrame, question: Question) -> tuple[pl.DataFrame, list[str]]:
@@ -224,12 +233,11 @@ def _missing_notes(rows: pl.DataFrame, question: Question) -> list[str]:
 
 
 def _aggregate_in_order(
-    rows: pl.DataFrame, groups: list[Group], question: Question, basis: Basis, respondents: Respondents | None
+    whole: Aggregation, groups: list[Group], question: Question, respondents: Respondents | None
 ) -> tuple[pl.DataFrame, list[AnswerColumn], list[str], bool]:
     """Return the answer's rows, ordered, cut to ``keep`` groups, their columns, notes, and whether groups are gone."""
     keys = [group.key for group in groups]
-    with_people = question.least_base is not None
-    result = _aggregate(rows, keys, question.measures, basis, with_people=with_people)
+    result = whole.by(keys)
     if not groups:
         return result, [], [], False
     notes: list[str] = []
@@ -238,7 +246,7 @@ def _aggregate_in_order(
     columns = []
 
     def totals(key: str) -> pl.DataFrame:
-        return result if len(keys) == 1 else _aggregate(rows, [key], question.measures[:1], basis)
+        return result if len(keys) == 1 else whole.of_first().by([key])
 
     for position, group in enumerate(groups):
         is_first = position == 0 and group.column.role == "per"
@@ -246,13 +254,13 @@ def _aggregate_in_order(
         found = result[group.key] if len(keys) == 1 else result[group.key].unique()
         members, is_own = members_in_order(found, group, order, keep is not None, totals)
         if keep is not None and len(members) > keep:
-            cut = keep_first(group, members, keep, question.rest, rows.schema[group.key])
+            cut = keep_first(group, members, keep, question.rest, whole.rows.schema[group.key])
             members = cut.members
             notes.append(cut.note)
             is_cut = cut.named is None
             if cut.named is not None:
-                rows = rows.with_columns(cut.named)
-                result = _aggregate(rows, keys, question.measures, basis, with_people=with_people)
+                whole = whole.renamed(cut.named)
+                result = whole.by(keys)
         ranks[group.key] = members
         columns.append(replace(group.column, ordered=group.column.ordered or is_own))
     if respondents is not None:
@@ -349,35 +357,3 @@ def _with_every_member(
     return full.with_columns(pl.when(absent).then(0).otherwise(pl.col(name)).alias(name) for name in counted).drop(
         "there"
     )
-
-
-def _people(measures: tuple[Measure, ...]) -> pl.Expr:
-    """Return how many people a row of the answer speaks of: those with a value for each amount taken of values."""
-    parts = [part for measure in measures for part in measure.parts() if part.stat not in ("count", "distinct")]
-    columns = dict.fromkeys(part.column for part in parts if part.column is not None)
-    return pl.min_horizontal(pl.len(), *(pl.col(name).count() for name in columns)).alias(PEOPLE)
-
-
-def _aggregate(
-    rows: pl.DataFrame, keys: list[str], measures: tuple[Measure, ...], basis: Basis, *, with_people: bool = False
-) -> pl.DataFrame:
-    """Return the measures for each group; of a ratio both amounts as well, for what is worked out from them later."""
-    needed = [name for measure in measures for part in measure.parts() if (name := part.column)]
-    complete = frozenset(name for name in needed if rows.height and not rows[name].null_count())
-    basis = replace(basis, complete=complete)
-    amounts, worked_out = [_people(measures)] if with_people else [], []
-    for index, measure in enumerate(measures):
-        name = f"measure{index}"
-        if measure.ratio:
-            names = (f"{name}-above", f"{name}-below")
-            for part, part_name in zip(measure.ratio, names, strict=True):
-                amounts.append(amount(part, basis).alias(part_name))
-            worked_out.append(ratio(*names).alias(name))
-        else:
-            amounts.append(amount(measure, basis).alias(name))
-            amounts += beside(measure, name, basis)
-    result = rows.group_by(keys).agg(amounts) if keys else rows.select(amounts)
-    if worked_out:
-        result = result.with_columns(worked_out)
-    parts = [part_of_total(f"measure{index}", measure, []) for index, measure in enumerate(measures) if measure.is_part]
-    return result.with_columns(parts) if not keys and parts else result

@@ -15,6 +15,7 @@ from ypsil.core.drawing.wrap import wrap
 from ypsil.core.errors import YpsilError
 from ypsil.core.questions import Filter, Question, answer, check
 from ypsil.core.questions.model import Answer
+from ypsil.core.questions.shared import SharedRows
 from ypsil.core.questions.where import keep_rows
 from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, VisualTile
 from ypsil.core.report.edits import AnyTile, place_of
@@ -42,7 +43,7 @@ class ReportTable:
     digest: str
     source: str
     _frames: list[pl.DataFrame] = field(default_factory=list, compare=False, repr=False)
-    _kept: dict[tuple[Filter, ...], pl.DataFrame] = field(default_factory=dict, compare=False, repr=False)
+    _shared: dict[tuple[Filter, ...], SharedRows] = field(default_factory=dict, compare=False, repr=False)
     _answers: dict[str, Answer] = field(default_factory=dict, compare=False, repr=False)
 
     def fetch(self, question: Question) -> int:
@@ -55,18 +56,21 @@ class ReportTable:
             self._frames.append(self.frame())
         frame = self._frames[0]
         # Filters of stacked columns may speak of columns that are there only once the others are stacked.
-        if not question.stack and question.where not in self._kept:
-            known = {column.name: column for column in self.columns}
-            self._kept[question.where] = keep_rows(frame, known, question.where)
+        if not question.stack:
+            if question.where not in self._shared:
+                known = {column.name: column for column in self.columns}
+                self._shared[question.where] = SharedRows(keep_rows(frame, known, question.where))
+            self._shared[question.where].expect(question)
         return frame.height
 
     def answer(self, question: Question) -> Answer:
         """Answer a question, once for all the tiles that ask it. Raises MissingColumns or QuestionRefused."""
         key = question.digest()
         if key not in self._answers:
-            self.fetch(question)
-            kept = None if question.stack else self._kept[question.where]
-            self._answers[key] = answer(self._frames[0], self.columns, question, kept=kept)
+            if not self._frames or question.where not in self._shared:
+                self.fetch(question)
+            shared = None if question.stack else self._shared[question.where]
+            self._answers[key] = answer(self._frames[0], self.columns, question, shared=shared)
         return self._answers[key]
 
 
