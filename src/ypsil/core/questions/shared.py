@@ -33,7 +33,8 @@ class SharedRows:
 
     def expect(self, question: Question) -> None:
         """Take note of a question that will be asked."""
-        self._asked.update(set(question.per) | ({question.split} if question.split else set()))
+        if question.words is None and not question.each_row:
+            self._asked.update(set(question.per) | ({question.split} if question.split else set()))
 
     def group(self, grouped: Grouped, role: Role, column: Column) -> Group:
         """Return how these rows are grouped by a column; raises as ``group_of`` does."""
