@@ -1,7 +1,8 @@
-"""Figures: an icon found and chosen, a tile duplicated with its look, a number typed by hand."""
+"""Figures: an icon found and chosen, a picture brought, a tile duplicated with its look, a number typed by hand."""
 
 import re
 
+from PIL import Image
 from playwright.sync_api import expect
 
 from tests.browser.conftest import editor_is_ready, undo
@@ -45,6 +46,32 @@ def test_a_picture_in_the_digits_is_chosen_and_taken_out_again(author, server):
     page.get_by_role("button", name="none", exact=True).press("Enter")
     expect(picture).to_have_text("none")
     undo(page)
+    expect(picture).to_have_text("heart")
+
+
+def test_a_picture_of_ones_own_is_brought_and_shown_inside_the_digits(author, server, tmp_path):
+    page = author
+    open_figure(page, server, "filled_numerals")
+    picture = page.locator("#option-picture")
+    picture.press("Enter")
+    bring = page.get_by_label("Bring your own picture")
+    no_picture = tmp_path / "notes.png"
+    no_picture.write_text("not a picture")
+    bring.set_input_files(no_picture)
+    expect(page.locator("[data-picture-problem]")).to_contain_text("It is not a picture that can be read, notes.png")
+    expect(picture).to_have_text("heart")
+    sunset = tmp_path / "sunset.png"
+    Image.linear_gradient("L").save(sunset)
+    bring.set_input_files(sunset)
+    expect(picture).to_have_text("sunset")
+    chosen = page.locator(".tile.visual").nth(IN_ORDER.index("filled_numerals"))
+    address = chosen.locator("image").get_attribute("href")
+    assert page.request.get(f"{server}{address}").headers["content-type"] == "image/png"
+    picture.press("Enter")
+    expect(page.get_by_role("button", name="two shelves")).to_be_visible()
+    page.get_by_role("button", name="two shelves").press("Enter")
+    expect(picture).to_have_text("two shelves")
+    undo(page, 2)
     expect(picture).to_have_text("heart")
 
 

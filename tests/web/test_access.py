@@ -6,13 +6,14 @@ from django.test import Client
 from django.urls import get_resolver, reverse
 
 from ypsil.web.gather.blobs import keep
-from ypsil.web.gather.models import Arrival
+from ypsil.web.gather.models import Arrival, KeptPicture
 from ypsil.web.publish.services import publication_of
 
 OPEN = {"sign-in", "sign-out", "sign-up"}
-OWN_DESK = {"desk", "new-table", "new-report", "icons"}
+OWN_DESK = {"desk", "new-table", "new-report", "icons", "bring-picture"}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
+    "bring-picture",
     "typed-start",
     "edit",
     "undo",
@@ -35,6 +36,7 @@ def addresses(owner, table, report):
     arrival = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv")
     file = {"makes": "csv", "state": Arrival.State.DONE, "original": keep(b"A")}
     made = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv", **file)
+    kept = KeptPicture.objects.create(owner=owner.user, blob=keep(b"P"), media_type="image/png", width=1, height=1)
     values = {
         **dict.fromkeys(OF_TABLES, (table.uid,)),
         **dict.fromkeys(("original-file", "make-current", "other-sheet"), (table.uid, 1)),
@@ -44,6 +46,8 @@ def addresses(owner, table, report):
         "tile-margin": (report.uid, "c1"), "tile-numbers": (report.uid, "c1"),
         **dict.fromkeys(("typed-draw", "typed-turn", "typed-keep"), (report.uid, "c1")),
         "typed-start": (report.uid, report.read().bands[0].id),
+        "picture": (kept.blob_id,),
+        "published-picture": (publication_of(report).token, kept.blob_id),
         "choose": (report.uid, report.read().bands[0].id),
         "report-file": (report.uid, "svg"), "published": (publication_of(report).token,),
     }  # fmt: skip
@@ -66,13 +70,13 @@ def test_private_things_answer_404_to_members_and_lead_strangers_to_signing_in(a
         if name in OPEN | OWN_DESK:
             continue
         assert ask(other, name, address) == 404, name
-        assert ask(stranger, name, address) == (404 if name == "published" else 302), name
+        assert ask(stranger, name, address) == (404 if name.startswith("published") else 302), name
 
 
 def test_the_owner_reaches_everything(addresses, owner):
     for name, address in addresses.items():
         # Tiles of typed numbers have their own tests: this report's tile is of a file.
-        if name not in OPEN | TYPED | {"published"}:
+        if name not in OPEN | TYPED | {"published", "published-picture"}:
             queries = {"table-column": "?name=Visits", "step-form": "?type=take"}
             assert ask(owner, name, address + queries.get(name, "")) in (200, 302, 400, 422), name
 

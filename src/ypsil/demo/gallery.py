@@ -145,8 +145,9 @@ SECTIONS = (
 )
 
 
-def gallery_report(**tables: str) -> Report:
-    """Return the gallery over the tables ``visits``, ``survey``, ``loans``, ``programme`` and ``counter``."""
+def gallery_report(*, picture: str, **tables: str) -> Report:
+    """Return the gallery over the tables ``visits``, ``survey``, ``loans``, ``programme`` and ``counter``, with a
+    picture in one of its figures."""
     title = TextTile(role="title", text="Every visual once", place=Place(column=0, row=0, width=24, height=8))
     bands = [Band(message="Headline", tiles=(title,))]
     for heading, entries in SECTIONS:
@@ -155,11 +156,16 @@ def gallery_report(**tables: str) -> Report:
         bands.append(Band(message=heading, tiles=(*tiles, *drawn)))
     tuned = [
         TextTile(role="heading", text="Tuned", place=Place(column=0, row=0, width=24, height=5)),
-        *(_tile(name, entry, index, tables) for index, (name, entry) in enumerate(TUNED)),
+        *(_tile(name, entry, index, tables) for index, (name, entry) in enumerate((*TUNED, _with(picture)))),
     ]
     bands.append(Band(message="Tuned", tiles=tuple(tuned)))
     foot = SourcesTile(place=Place(column=0, row=0, width=24, height=6))
     return Report(title="Gallery: every visual once", bands=(*bands, Band(message="Sources", tiles=(foot,))))
+
+
+def _with(picture: str) -> tuple[str, Entry]:
+    options = {"label": "would recommend their library", "picture": picture}
+    return "filled_numerals", ("survey", RECOMMEND, "a picture inside", options)
 
 
 def _tile(name: str, entry: Entry, index: int, tables: dict[str, str]) -> VisualTile:

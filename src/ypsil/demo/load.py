@@ -17,6 +17,7 @@ from ypsil.demo.libraries import (
     survey_csv,
     visits_workbook,
 )
+from ypsil.demo.pictures import bookshelf_png
 from ypsil.demo.reports import garden_report, libraries_report
 from ypsil.demo.school import exit_notes_csv, seedlings_csv
 from ypsil.demo.survey import survey_report
@@ -32,6 +33,7 @@ CREDITS = {
 def load_demo() -> None:
     """Make the sample author with tables and reports, unless they are there."""
     from ypsil.web.accounts.models import User
+    from ypsil.web.gather.pictures import keep_picture
     from ypsil.web.publish.services import set_audience
 
     author, made = User.objects.get_or_create(username=settings.DEMO_NAME)
@@ -48,7 +50,9 @@ def load_demo() -> None:
     loans = _table(author, "Daily loans", "loans_market_square.csv", daily_loans_csv())
     counter = _table(author, "Door counter", "counter_market_square.csv", counter_csv())
     programme = _table(author, "Programme", "programme.csv", programme_csv())
-    _report(author, gallery_report(visits=visits, survey=survey, loans=loans, programme=programme, counter=counter))
+    shelf = keep_picture(author, bookshelf_png(), "two shelves.png").name
+    gallery = {"visits": visits, "survey": survey, "loans": loans, "programme": programme, "counter": counter}
+    _report(author, gallery_report(picture=shelf, **gallery))
     _report(author, garden_report(seedlings, notes))
     _report(author, survey_report(survey, waves))
     set_audience(_report(author, libraries_report(visits, survey)), "link")

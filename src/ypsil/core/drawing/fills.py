@@ -3,10 +3,15 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 
-from ypsil.core.drawing.scene import Hatch, Motif, Part, Path, Rect
+from ypsil.core.drawing.pictures import Picture
+from ypsil.core.drawing.scene import Cover, Hatch, Motif, Part, Path, Rect
 
+# Where the file of a picture is found.
+AddressOf = Callable[[Picture], str]
 _SIZE_PX = 8
+_VEIL = 0.82
 _ID_LETTERS = re.compile(r"[^a-z0-9]+")
 # Strokes at a slant go on in the next square.
 _STROKES = {
@@ -21,10 +26,12 @@ _STROKES = {
 
 
 class Fills:
-    """The fills of more than one colour in one drawing; ``prefix`` makes their ids unique on a page."""
+    """The fills of more than one colour in one drawing; ``prefix`` makes their ids unique on a page, ``address_of``
+    tells where pictures are found."""
 
-    def __init__(self, prefix: str) -> None:
+    def __init__(self, prefix: str, address_of: AddressOf) -> None:
         self._prefix = prefix or "scene"
+        self._address_of = address_of
         self._found: dict[str, str] = {}
 
     def fill(self, shape: Rect | Path) -> str:
@@ -33,17 +40,25 @@ class Fills:
             part = shape.part
             rest = part.rest.removeprefix("#")
             name = f"{self._prefix}-{part.axis}-{_number(part.extent)}-{shape.fill.removeprefix('#')}-{rest}"
+            name += "-veil" if part.is_veil else ""
             self._found[name] = _step(name, part, shape.fill)
             return f"url(#{name})"
         if isinstance(shape, Path) and shape.motif is not None:
-            motif = shape.motif
-            name = f"{self._prefix}-{_ID_LETTERS.sub('-', motif.name)}-{motif.size:.4g}"
-            self._found[name] = _repeated(name, motif)
-            return f"url(#{name})"
+            return self._motif(shape.motif)
         if shape.hatch is None:
             return shape.fill
         name = f"{self._prefix}-{shape.hatch.kind}-{shape.fill.removeprefix('#')}"
         self._found[name] = _pattern(name, shape.hatch, shape.fill)
+        return f"url(#{name})"
+
+    def _motif(self, motif: Motif | Cover) -> str:
+        if isinstance(motif, Cover):
+            place = f"{motif.x:.4g} {motif.y:.4g} {motif.width:.4g} {motif.height:.4g}"
+            name = f"{self._prefix}-{motif.picture.digest[:12]}-{_ID_LETTERS.sub('-', place)}"
+            self._found[name] = _covering(name, motif, self._address_of(motif.picture))
+        else:
+            name = f"{self._prefix}-{_ID_LETTERS.sub('-', motif.name)}-{motif.size:.4g}"
+            self._found[name] = _repeated(name, motif)
         return f"url(#{name})"
 
     def definitions(self) -> str:
@@ -69,13 +84,23 @@ def _repeated(name: str, motif: Motif) -> str:
     )
 
 
+def _covering(name: str, cover: Cover, address: str) -> str:
+    width, height = f"{cover.width:.6g}", f"{cover.height:.6g}"
+    return (
+        f'<pattern id="{name}" x="{cover.x:.6g}" y="{cover.y:.6g}" width="{width}" height="{height}" '
+        f'patternUnits="userSpaceOnUse"><image href="{address}" width="{width}" height="{height}" '
+        'preserveAspectRatio="xMidYMid slice"/></pattern>'
+    )
+
+
 def _step(name: str, part: Part, fill: str) -> str:
     """A gradient over the shape's bounds that changes its colour at once."""
     ends = 'x1="0" y1="1" x2="0" y2="0"' if part.axis == "up" else 'x1="0" y1="0" x2="1" y2="0"'
     at = _number(part.extent)
+    clear, veil = (' stop-opacity="0"', f' stop-opacity="{_VEIL}"') if part.is_veil else ("", "")
     return (
-        f'<linearGradient id="{name}" {ends}><stop offset="{at}" stop-color="{fill}"/>'
-        f'<stop offset="{at}" stop-color="{part.rest}"/></linearGradient>'
+        f'<linearGradient id="{name}" {ends}><stop offset="{at}" stop-color="{fill}"{clear}/>'
+        f'<stop offset="{at}" stop-color="{part.rest}"{veil}/></linearGradient>'
     )
 
 

@@ -6,6 +6,8 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
+from ypsil.core.drawing.pictures import Picture
+
 Anchor = Literal["start", "middle", "end"]
 HatchKind = Literal["rising", "dots", "falling", "level", "grid", "upright", "broad"]
 
@@ -42,11 +44,15 @@ class Hatch:
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """Only a part of a shape's extent (0 to 1) has its fill, from the bottom or from the left; the rest has another."""
+    """Only a part of a shape's extent (0 to 1) has its fill, from the bottom or from the left; the rest has another.
+
+    With ``is_veil`` what lies below is seen: as it is in the part, through ``rest`` as a veil in the rest.
+    """
 
     extent: float
     rest: str
     axis: Literal["up", "right"] = "up"
+    is_veil: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +63,18 @@ class Motif:
     d: str
     size: float
     ink: str
+
+
+@dataclass(frozen=True, slots=True)
+class Cover:
+    """A picture in place of a shape's fill: it covers a rectangle of the shape's plane, and is cut where it is wider
+    or taller."""
+
+    picture: Picture
+    x: float
+    y: float
+    width: float
+    height: float
 
 
 # Shapes are not frozen, though nothing changes one: making a frozen object takes three times as long, and a drawing
@@ -109,7 +127,7 @@ class Path:
     dash: str = ""
     hatch: Hatch | None = None
     part: Part | None = None
-    motif: Motif | None = None
+    motif: Motif | Cover | None = None
 
     def moved(self, x: float, y: float) -> Path:
         return Path(

@@ -8,8 +8,9 @@ from functools import lru_cache
 from html import escape
 
 from ypsil.core.drawing.faces import chain
-from ypsil.core.drawing.fills import Fills
+from ypsil.core.drawing.fills import AddressOf, Fills
 from ypsil.core.drawing.measure import runs
+from ypsil.core.drawing.pictures import data_address
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 
 _SPECIAL = re.compile("[^\\t\\n\\r !#-%(-;=?-\\ud7ff\\ue000-\\ufffd\\U00010000-\\U0010ffff]")
@@ -17,10 +18,11 @@ _MARK = ' role="graphics-symbol"'
 _NOT_XML = re.compile("[^\\t\\n\\r\\u0020-\\ud7ff\\ue000-\\ufffd\\U00010000-\\U0010ffff]")
 
 
-def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> str:
+def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "", address_of: AddressOf = data_address) -> str:
     """Return the scene as one <svg> element with its name and description.
 
     ``label_id`` makes the ids of its title and description unique on a page; ``css_class`` is for its style sheet.
+    Pictures are held within, unless ``address_of`` tells where they are found.
     """
     styled = f' class="{css_class}"' if css_class else ""
     head = (
@@ -28,9 +30,9 @@ def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> st
         f'width="{number(scene.width)}" height="{number(scene.height)}"{styled}'
     )
     if not scene.name:
-        return f'{head} aria-hidden="true">{scene_markup(scene, label_id)}</svg>'
+        return f'{head} aria-hidden="true">{scene_markup(scene, label_id, address_of)}</svg>'
     title_id, desc_id = f"{label_id or 'scene'}-title", f"{label_id or 'scene'}-desc"
-    markup = scene_markup(scene, label_id)
+    markup = scene_markup(scene, label_id, address_of)
     # A drawing whose marks can be read one by one is a document of symbols (W3C, WAI-ARIA Graphics Module 1.0).
     role = "graphics-document" if _MARK in markup else "img"
     return (
@@ -40,9 +42,9 @@ def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "") -> st
     )
 
 
-def scene_markup(scene: Scene, prefix: str = "") -> str:
+def scene_markup(scene: Scene, prefix: str = "", address_of: AddressOf = data_address) -> str:
     """Return the shapes of a scene as SVG elements; ``prefix`` makes the ids of their fills unique on a page."""
-    fills = Fills(prefix)
+    fills = Fills(prefix, address_of)
     shapes = "".join([_WRITERS[type(shape)](shape, fills) for shape in scene.shapes])
     return fills.definitions() + shapes
 

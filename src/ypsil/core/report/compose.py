@@ -10,6 +10,7 @@ from dataclasses import dataclass, field, replace
 
 import polars as pl
 
+from ypsil.core.drawing.pictures import Picture, is_at_hand, pictures_at_hand
 from ypsil.core.drawing.scene import Font, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.errors import YpsilError
@@ -118,6 +119,7 @@ class Page:
     height: float
     bands: tuple[BandView, ...]
     width: float = PAGE_WIDTH_PX
+    pictures: Mapping[str, Picture] = field(default_factory=dict)
 
     def tiles(self) -> list[TileView]:
         return [tile for band in self.bands for tile in band.tiles]
@@ -129,19 +131,27 @@ class Page:
 Memory = dict[str, Drawn]
 
 
-def compose(report: Report, tables: Mapping[str, ReportTable], memory: Memory | None = None) -> Page:
+def compose(
+    report: Report,
+    tables: Mapping[str, ReportTable],
+    memory: Memory | None = None,
+    *,
+    pictures: Mapping[str, Picture] | None = None,
+) -> Page:
     """Draw every tile and lay the bands out; a tile that cannot be drawn says why, and the rest stands.
 
     ``memory`` keeps drawings by content: the same table version, tile, size and style are drawn once.
+    ``pictures`` are those that tiles name.
     """
     memory = memory if memory is not None else {}
     bands = []
     y = 0.0
-    for band in report.bands:
-        view = _band_view(band, y, report, tables, memory)
-        bands.append(view)
-        y += view.height
-    return Page(report, y, tuple(bands))
+    with pictures_at_hand(pictures or {}):
+        for band in report.bands:
+            view = _band_view(band, y, report, tables, memory)
+            bands.append(view)
+            y += view.height
+    return Page(report, y, tuple(bands), pictures=pictures or {})
 
 
 def draw_narrow(page: Page, tables: Mapping[str, ReportTable], memory: Memory | None = None) -> dict[str, Drawn]:
@@ -152,7 +162,8 @@ def draw_narrow(page: Page, tables: Mapping[str, ReportTable], memory: Memory | 
         for view in page.tiles()
         if isinstance(view.tile, VisualTile) and view.scene.width > _NARROW_PX
     ]
-    every = _draw_each(wide, page.report, tables, memory)
+    with pictures_at_hand(page.pictures):
+        every = list(_draw_each(wide, page.report, tables, memory))
     return {tile.id: drawn for (tile, _), drawn in zip(wide, every, strict=True)}
 
 
@@ -223,6 +234,9 @@ def _draw(tile: AnyTile, box: Box, report: Report, tables: Mapping[str, ReportTa
     table = tables.get(tile.table)
     if table is None:
         return _waiting("This tile's table is no longer there. Choose another or remove the tile.", box, report)
+    if not all(is_at_hand(name) for name in tile.pictures()):
+        # Not remembered: it may come back, and what others drew with it is not for this report.
+        return _draw_visual(tile, box, report, table)
     key = _content_key(tile, box, report.style, table)
     if key not in memory:
         memory[key] = _draw_visual(tile, box, report, table)

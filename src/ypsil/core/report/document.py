@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.questions.model import Question
 from ypsil.core.style.house import HouseStyle
 
@@ -59,6 +60,10 @@ class VisualTile(_Tile):
     title: str = Field("", max_length=500)
     alt: str = Field("", max_length=2_000, description="stands for the drawing; left out: written from the data")
 
+    def pictures(self) -> list[str]:
+        """Return the names of the pictures that somebody brought and the tile shows."""
+        return [value for value in self.options.values() if isinstance(value, str) and is_picture_name(value)]
+
 
 class SourcesTile(_Tile):
     """A line for each table that the report uses."""
@@ -99,3 +104,8 @@ class Report(_Model):
     def tables(self) -> list[str]:
         """Return the tables that tiles ask, in order of first use."""
         return list(dict.fromkeys(tile.table for tile in self.tiles() if isinstance(tile, VisualTile)))
+
+    def pictures(self) -> list[str]:
+        """Return the names of the pictures that tiles show, each once."""
+        named = [name for tile in self.tiles() if isinstance(tile, VisualTile) for name in tile.pictures()]
+        return list(dict.fromkeys(named))

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.questions.model import Answer, Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
@@ -52,6 +54,7 @@ class OptionField:
     help: str
     input: str
     value: Any
+    said: str
     choices: list[tuple[str, str]]
     group: str
     may_be_empty: bool
@@ -80,8 +83,8 @@ def offered_words(tile: VisualTile, profile: Profile) -> list[Word]:
     return [Word(offer.text, _items(tile, list(offer.choices))) for offer in offers(tile.question, profile)]
 
 
-def option_fields(tile: VisualTile) -> list[OptionField]:
-    """Return the fields of the visual's options, made from its model."""
+def option_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[OptionField]:
+    """Return the fields of the visual's options, made from its model; ``labels`` are those of pictures by name."""
     entry = visual(tile.visual)
     try:
         present = checked_options(tile.visual, tile.options)
@@ -92,13 +95,15 @@ def option_fields(tile: VisualTile) -> list[OptionField]:
     for name, schema in entry.options.model_json_schema().get("properties", {}).items():
         kinds = schema.get("anyOf", [schema])
         shown = next(kind for kind in kinds if kind.get("type") != "null")
+        value = _as_typed(getattr(present, name))
         fields.append(
             OptionField(
                 name,
                 schema.get("title", name),
                 schema.get("description", ""),
                 _input_type(schema | shown),
-                _as_typed(getattr(present, name)),
+                value,
+                labels.get(str(value), "a picture that is gone" if is_picture_name(str(value)) else str(value)),
                 _choices(shown),
                 schema.get("group", "Marks"),
                 len(kinds) > 1 or ("shows" in schema and not schema.get("default")),
@@ -107,9 +112,9 @@ def option_fields(tile: VisualTile) -> list[OptionField]:
     return fields
 
 
-def grouped_fields(tile: VisualTile) -> list[tuple[str, list[OptionField]]]:
+def grouped_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[tuple[str, list[OptionField]]]:
     """Return the fields by what they change, in the order that charts are tuned in."""
-    fields = option_fields(tile)
+    fields = option_fields(tile, labels)
     return [(group, found) for group in GROUPS if (found := [field for field in fields if field.group == group])]
 
 

@@ -9,12 +9,14 @@ from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 
 from ypsil.core.drawing import scene_to_svg
+from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.export.page import heading_levels
 from ypsil.core.questions.model import Answer
 from ypsil.core.report import Page, SourcesTile, TextTile, TileView, VisualTile
 from ypsil.core.report.compose import Drawn
 from ypsil.core.visuals.summary import numbers_table
+from ypsil.web.gather.pictures import address_of as own_address
 
 SHOWN_NUMBERS = 200
 
@@ -42,8 +44,11 @@ class BandMarkup:
     tiles: list[TileMarkup]
 
 
-def page_markup(page: Page, narrow: Mapping[str, Drawn] | None = None) -> list[BandMarkup]:
-    """Return the bands of a page for the templates, with a second drawing of those in ``narrow``."""
+def page_markup(
+    page: Page, narrow: Mapping[str, Drawn] | None = None, *, address_of: AddressOf = own_address
+) -> list[BandMarkup]:
+    """Return the bands of a page for the templates, with a second drawing of those in ``narrow``; ``address_of`` tells
+    where the reader finds pictures."""
     narrow = narrow or {}
     levels = heading_levels(page)
     return [
@@ -51,13 +56,13 @@ def page_markup(page: Page, narrow: Mapping[str, Drawn] | None = None) -> list[B
             band.band.id,
             band.band.message,
             band.rows,
-            [_tile(view, narrow.get(view.tile.id), levels.get(view.tile.id, 0)) for view in band.tiles],
+            [_tile(view, narrow.get(view.tile.id), levels.get(view.tile.id, 0), address_of) for view in band.tiles],
         )
         for band in page.bands
     ]
 
 
-def _tile(view: TileView, narrow: Drawn | None, level: int) -> TileMarkup:
+def _tile(view: TileView, narrow: Drawn | None, level: int, address_of: AddressOf) -> TileMarkup:
     tile, place = view.tile, view.place
     is_text = isinstance(tile, TextTile)
     text = tile.text if isinstance(tile, TextTile) else " ".join(line.text for line in view.scene.texts())
@@ -68,7 +73,7 @@ def _tile(view: TileView, narrow: Drawn | None, level: int) -> TileMarkup:
         label=_label(view, text),
         text=text if is_text else "",
         role=tile.role if isinstance(tile, TextTile) else "",
-        body=_drawing(view, narrow) if isinstance(tile, VisualTile) else _text(view, text, level),
+        body=_drawing(view, narrow, address_of) if isinstance(tile, VisualTile) else _text(view, text, level),
         numbers=_numbers(view.drawn.answer),
         problem=view.drawn.problem,
     )
@@ -82,13 +87,13 @@ def _label(view: TileView, text: str) -> str:
     return f"{view.tile.role.capitalize()}: {text[:60]}" if text else f"Empty {view.tile.role}"
 
 
-def _drawing(view: TileView, narrow: Drawn | None) -> SafeString:
+def _drawing(view: TileView, narrow: Drawn | None, address_of: AddressOf) -> SafeString:
     # The SVG is made by our own writer, which escapes every text in it.
     name = f"tile-{view.tile.id}"
     if narrow is None:
-        return mark_safe(scene_to_svg(view.scene, label_id=name))
-    small = scene_to_svg(narrow.scene, label_id=f"{name}-narrow", css_class="narrow")
-    return mark_safe(scene_to_svg(view.scene, label_id=name, css_class="wide") + small)
+        return mark_safe(scene_to_svg(view.scene, label_id=name, address_of=address_of))
+    small = scene_to_svg(narrow.scene, label_id=f"{name}-narrow", css_class="narrow", address_of=address_of)
+    return mark_safe(scene_to_svg(view.scene, label_id=name, css_class="wide", address_of=address_of) + small)
 
 
 def _text(view: TileView, text: str, level: int) -> SafeString:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from django.db.models import QuerySet
 
+from ypsil.core.drawing.pictures import Picture
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.report import Page, ReportTable, compose
 from ypsil.core.report import Report as Document
@@ -18,6 +19,7 @@ from ypsil.core.tables import Column
 from ypsil.web.accounts.models import User
 from ypsil.web.compose.models import Report
 from ypsil.web.gather.models import Table, Version
+from ypsil.web.gather.pictures import pictures_named
 from ypsil.web.gather.services import columns_of, current_preparation, prepared, report_table, tables_of
 
 _REMEMBERED_DRAWINGS = 2000
@@ -48,11 +50,12 @@ class Held:
 
 @dataclass(frozen=True, slots=True)
 class Sources:
-    """The tables of a report in the versions it shows, and what is held back."""
+    """The tables of a report in the versions it shows, what is held back, and the pictures it shows."""
 
     tables: dict[str, ReportTable]
     held: list[Held]
     digest: str
+    pictures: dict[str, Picture]
 
 
 def reports_of(user: User) -> QuerySet[Report]:
@@ -74,14 +77,16 @@ def sources_of(report: Report, document: Document | None = None) -> Sources:
             held.append(Held(table, table.held, table.current, needs))
         tables[table.uid] = report_table(table, preparation)
         seen.append(f"{tables[table.uid].source}:{preparation.rows_blob_id}")
-    return Sources(tables, held, hashlib.sha256("\n".join(sorted(seen)).encode()).hexdigest())
+    pictures = pictures_named(report.owner, document.pictures())
+    seen += pictures
+    return Sources(tables, held, hashlib.sha256("\n".join(sorted(seen)).encode()).hexdigest(), pictures)
 
 
 def page_of(report: Report, sources: Sources | None = None) -> Page:
     """Compose a report's page from the versions it shows."""
     document = report.read()
     sources = sources or sources_of(report, document)
-    return compose(document, sources.tables, _drawings)
+    return compose(document, sources.tables, _drawings, pictures=sources.pictures)
 
 
 def narrow_drawings(page: Page, sources: Sources) -> dict[str, Drawn]:

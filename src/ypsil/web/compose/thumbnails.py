@@ -10,6 +10,7 @@ from ypsil.core.report import Page, VisualTile
 from ypsil.core.report.suggest import Suggestion
 from ypsil.core.style import HouseStyle
 from ypsil.core.visuals import Box, draw
+from ypsil.web.gather.pictures import address_of
 
 MINIATURE_HEIGHT_PX = 800.0
 _SUGGESTION_BOX = Box(440, 260)
@@ -17,10 +18,11 @@ _SUGGESTION_BOX = Box(440, 260)
 
 def report_miniature(page: Page) -> SafeString:
     """Return the top of a report as a small picture; its name stands beside it, so it is hidden from readers."""
+    shown = [view for view in page.tiles() if view.y < MINIATURE_HEIGHT_PX]
     parts = [
-        f'<g transform="translate({number(view.x)} {number(view.y)})">{scene_markup(view.scene)}</g>'
-        for view in page.tiles()
-        if view.y < MINIATURE_HEIGHT_PX
+        f'<g transform="translate({number(view.x)} {number(view.y)})">{markup}</g>'
+        for view in shown
+        for markup in [scene_markup(view.scene, address_of=address_of)]
     ]
     return mark_safe(
         f'<svg class="miniature" viewBox="0 0 {number(page.width)} {number(MINIATURE_HEIGHT_PX)}" aria-hidden="true">'

@@ -21,6 +21,7 @@ from ypsil.web.gather import holding
 from ypsil.web.gather.arrivals import receive
 from ypsil.web.gather.blobs import content
 from ypsil.web.gather.models import Table
+from ypsil.web.gather.pictures import pictures_named
 from ypsil.web.gather.services import tables_of
 from ypsil.web.gather.typed import FILE_NAME
 
@@ -90,7 +91,8 @@ def drawn(report: Report, tile: VisualTile, text: str) -> TileView:
     shown = tile.model_copy(update=fitting_changes(tile, table))
     document = report.read()
     alone = Document(title=document.title, style=document.style, bands=(Band(tiles=(shown,)),))
-    return compose(alone, {tile.table: table}).tiles()[0]
+    pictures = pictures_named(report.owner, alone.pictures())
+    return compose(alone, {tile.table: table}, pictures=pictures).tiles()[0]
 
 
 def fitting_changes(tile: VisualTile, table: ReportTable) -> dict[str, Any]:

@@ -18,6 +18,7 @@ from ypsil.web.compose.models import Report
 from ypsil.web.compose.services import reports_of
 from ypsil.web.compose.views import json_body, page_data
 from ypsil.web.gather.models import Table
+from ypsil.web.gather.pictures import address_of
 from ypsil.web.gather.services import tables_of
 from ypsil.web.middleware import message_data
 
@@ -69,7 +70,7 @@ def draw(request: HttpRequest, uid: str, tile_id: str) -> JsonResponse:
         view = typed_tiles.drawn(report, tile, _text(request))
     except YpsilError as problem:
         return _refused(problem)
-    return JsonResponse({"svg": scene_to_svg(view.scene, label_id=f"tile-{tile.id}")})
+    return JsonResponse({"svg": scene_to_svg(view.scene, label_id=f"tile-{tile.id}", address_of=address_of)})
 
 
 @login_required

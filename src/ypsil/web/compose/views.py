@@ -27,6 +27,7 @@ from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
 from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS, typed_cells, typed_text
 from ypsil.web.gather.models import Table
+from ypsil.web.gather.pictures import pictures_of
 from ypsil.web.gather.services import current_preparation, profile_of, report_table, tables_of
 from ypsil.web.middleware import message_data
 
@@ -35,6 +36,7 @@ SHOWN_SUGGESTIONS = 9
 SHOWN_ANSWERS = 36
 SHOWN_UNFITTING = 3
 SHOWN_ICONS = 60
+SHOWN_PICTURES = 24
 TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragraph"), ("note", "A small note")]
 
 
@@ -194,7 +196,7 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "offers": margin.offered_words(tile, profile),
         "typed": typed_cells(table),
         "typed_text": typed_text(table),
-        "groups": margin.grouped_fields(tile),
+        "groups": margin.grouped_fields(tile, {kept.name: kept.label for kept in pictures_of(found.owner)}),
         "names": margin.names_in(answer) if answer else [],
         "places": margin.groups_in(answer) if answer else [],
         "lost_note": margin.lost_note(tile, answer) if answer else "",
@@ -254,9 +256,16 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
 @login_required
 @require_GET
 def icons(request: HttpRequest) -> HttpResponse:
-    """The shipped icons that a search finds, the first of very many."""
-    found = find_icons(request.GET.get("q", ""))
-    context = {"icons": found[:SHOWN_ICONS], "more": max(0, len(found) - SHOWN_ICONS), "none": "none" in request.GET}
+    """The shipped icons that a search finds, the first of very many; where asked, one's own pictures before them."""
+    sought = request.GET.get("q", "").strip()
+    found = find_icons(sought)
+    own = pictures_of(request.user).filter(label__icontains=sought) if "pictures" in request.GET else []  # type: ignore[arg-type]
+    context = {
+        "icons": found[:SHOWN_ICONS],
+        "more": max(0, len(found) - SHOWN_ICONS),
+        "none": "none" in request.GET,
+        "pictures": own[:SHOWN_PICTURES],
+    }
     return render(request, "compose/_icons.html", context)
 
 

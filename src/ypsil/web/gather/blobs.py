@@ -9,7 +9,7 @@ from django.db import transaction
 
 from ypsil.core.tables import frame_from_blob
 from ypsil.core.tables.store import digest
-from ypsil.web.gather.models import Arrival, Blob, Preparation, Table, Version
+from ypsil.web.gather.models import Arrival, Blob, KeptPicture, Preparation, Table, Version
 
 
 def keep(data: bytes) -> Blob:
@@ -23,12 +23,13 @@ def content(blob_digest: str) -> bytes:
 
 
 def forget_unused(digests: set[str]) -> None:
-    """Delete those of some bytes that no version, preparation or arrival needs."""
+    """Delete those of some bytes that no version, preparation, arrival or picture needs."""
     for one in digests:
         used = (
             Version.objects.filter(original_id=one).exists()
             or Preparation.objects.filter(rows_blob_id=one).exists()
             or Arrival.objects.filter(original_id=one).exists()
+            or KeptPicture.objects.filter(blob_id=one).exists()
         )
         if not used:
             Blob.objects.filter(pk=one).delete()

@@ -54,6 +54,29 @@ class Table(models.Model):
         return Recipe.model_validate(self.recipe)
 
 
+class KeptPicture(models.Model):
+    """A picture that somebody brought, made anew when it came; its reports name it by its content."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="pictures")
+    blob = models.ForeignKey(Blob, on_delete=models.PROTECT, related_name="+")
+    label = models.CharField(max_length=100)
+    media_type = models.CharField(max_length=20)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["owner", "blob"], name="one_picture_of_a_content")]
+        ordering = ["-created"]
+
+    def __str__(self) -> str:
+        return self.label
+
+    @property
+    def name(self) -> str:
+        return f"picture:{self.blob_id}"
+
+
 class RecipeEdit(models.Model):
     """A table's recipe after one change of it; number 0 is the recipe it began with."""
 

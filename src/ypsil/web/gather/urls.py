@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from ypsil.web.gather import recipe_views, version_views, views
+from ypsil.web.gather import picture_views, recipe_views, version_views, views
 
 urlpatterns = [
     path("tables/new/", views.new_table, name="new-table"),
@@ -22,6 +22,8 @@ urlpatterns = [
     path("tables/<str:uid>/versions/<int:number>/file/", version_views.original_file, name="original-file"),
     path("tables/<str:uid>/versions/<int:number>/current/", version_views.make_current, name="make-current"),
     path("tables/<str:uid>/versions/<int:number>/sheet/", version_views.other_sheet, name="other-sheet"),
+    path("pictures/", picture_views.bring, name="bring-picture"),
+    path("pictures/<str:digest>/", picture_views.picture, name="picture"),
     path("arrivals/<str:uid>/", views.arrival, name="arrival"),
     path("arrivals/<str:uid>/state/", views.arrival_state, name="arrival-state"),
     path("arrivals/<str:uid>/file/", version_views.made_file, name="made-file"),

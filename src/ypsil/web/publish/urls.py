@@ -9,4 +9,5 @@ urlpatterns = [
     path("reports/<str:uid>/preview/", views.preview, name="preview"),
     path("reports/<str:uid>/files/<str:ending>/", views.report_file, name="report-file"),
     path("r/<str:token>/", views.published, name="published"),
+    path("r/<str:token>/pictures/<str:digest>/", views.published_picture, name="published-picture"),
 ]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -12,11 +13,14 @@ from django.utils.text import slugify
 from django.views.decorators.cache import cache_control
 from django.views.decorators.http import require_GET, require_http_methods
 
+from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.export import page_to_pdf, page_to_png, page_to_svg
 from ypsil.core.export.page import heading_levels
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import page_markup
 from ypsil.web.compose.services import narrow_drawings, page_of, reports_of, sources_of
+from ypsil.web.gather.picture_views import picture_response
+from ypsil.web.gather.pictures import address_of as own_address
 from ypsil.web.publish.models import Publication
 from ypsil.web.publish.services import publication_of, set_audience, withdraw_link
 
@@ -65,12 +69,28 @@ def _change(request: HttpRequest, report: Report) -> None:
 @cache_control(no_cache=True, private=True)
 def published(request: HttpRequest, token: str) -> HttpResponse:
     """The page a stranger sees. A link that was withdrawn and one that never was look the same."""
-    publication = (
-        Publication.objects.select_related("report").filter(token=token, audience=Publication.Audience.LINK).first()
-    )
+    publication = _open_publications().filter(token=token).first()
     if publication is None:
         return render(request, "publish/gone.html", status=404)
-    return _page_response(request, publication.report)
+    return _page_response(
+        request,
+        publication.report,
+        address_of=lambda picture: reverse("published-picture", args=[token, picture.digest]),
+    )
+
+
+@require_GET
+def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResponse:
+    """A picture of a published page, for whoever may see the page."""
+    publication = _open_publications().filter(token=token).first()
+    found = publication and sources_of(publication.report).pictures.get(f"picture:{digest}")
+    if not found:
+        raise Http404
+    return picture_response(found)
+
+
+def _open_publications() -> QuerySet[Publication]:
+    return Publication.objects.select_related("report").filter(audience=Publication.Audience.LINK)
 
 
 @login_required
@@ -80,7 +100,7 @@ def preview(request: HttpRequest, uid: str) -> HttpResponse:
     return _page_response(request, get_object_or_404(reports_of(request.user), uid=uid))
 
 
-def _page_response(request: HttpRequest, report: Report) -> HttpResponse:
+def _page_response(request: HttpRequest, report: Report, *, address_of: AddressOf = own_address) -> HttpResponse:
     """The page; an unchanged one is answered with 304, without drawing anything."""
     sources = sources_of(report)
     tag = f'"{sources.digest}"'
@@ -89,7 +109,7 @@ def _page_response(request: HttpRequest, report: Report) -> HttpResponse:
     page = page_of(report, sources)
     context = {
         "title": page.report.title,
-        "bands": page_markup(page, narrow_drawings(page, sources)),
+        "bands": page_markup(page, narrow_drawings(page, sources), address_of=address_of),
         "has_title": bool(heading_levels(page)),
     }
     response = render(request, "publish/page.html", context)

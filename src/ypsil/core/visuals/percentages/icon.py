@@ -8,6 +8,7 @@ from pydantic import AfterValidator
 
 from ypsil.core.drawing.contours import level
 from ypsil.core.drawing.icons import find_icons, icon_path, icons
+from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.drawing.scene import Part, Scene, Shape
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
@@ -28,8 +29,14 @@ def _is_icon(name: str) -> str:
 
 
 IconName = Annotated[str, AfterValidator(_is_icon)]
-# An icon, or none.
-AnyIconName = Annotated[str, AfterValidator(lambda name: _is_icon(name) if name else "")]
+
+
+def _is_icon_or_picture(name: str) -> str:
+    return name if not name or is_picture_name(name) else _is_icon(name)
+
+
+# An icon, a picture that somebody brought, or none.
+PictureName = Annotated[str, AfterValidator(_is_icon_or_picture)]
 
 
 class IconOptions(PercentOptions):

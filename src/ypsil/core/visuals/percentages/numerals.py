@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ypsil.core.drawing.contours import level
 from ypsil.core.drawing.icons import icon_path, icons
 from ypsil.core.drawing.letters import Letters, letters
-from ypsil.core.drawing.scene import Motif, Part, Path, Scene, Shape
+from ypsil.core.drawing.pictures import is_picture_name, picture
+from ypsil.core.drawing.scene import Cover, Motif, Part, Path, Scene, Shape
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
-from ypsil.core.visuals.percentages.icon import AnyIconName
+from ypsil.core.visuals.percentages.icon import PictureName
 from ypsil.core.visuals.percentages.shown import NEEDS, PercentOptions, Shown, colour, shown
 from ypsil.core.visuals.settings import setting
 
@@ -20,8 +23,13 @@ _MOTIF_SIZE = 0.1
 
 
 class NumeralOptions(PercentOptions):
-    picture: AnyIconName = setting(
-        "", "Picture inside the digits", "Marks", "a shipped icon, again and again", shows="icon", max_length=60
+    picture: PictureName = setting(
+        "",
+        "Picture inside the digits",
+        "Marks",
+        "your own, or an icon again and again",
+        shows="picture",
+        max_length=80,
     )
 
 
@@ -41,12 +49,22 @@ def draw(answer: Answer, options: NumeralOptions, box: Box, style: HouseStyle) -
         y = height - _EDGE_PX - bottom
         # The edge lies below, so that what overlaps within a letter is covered.
         edge = Path(outline.d, stroke=fill, stroke_width=2 * _EDGE_PX, x=x, y=y)
+        if is_picture_name(options.picture):
+            covered = Path(outline.d, fill=fill, x=x, y=y, motif=_cover(options.picture, outline))
+            veil = Path(outline.d, fill=style.paper, x=x, y=y, part=replace(part, rest=style.paper, is_veil=True))
+            return [edge, covered, veil]
         digits: list[Shape] = [edge, Path(outline.d, fill=fill, x=x, y=y, part=part)]
         if options.picture:
             digits.append(Path(outline.d, fill=style.paper, x=x, y=y, motif=_motif(options.picture, size, style)))
         return digits
 
     return draw_percentages(answer, found, options, box, style, Form(widest / highest), numerals)
+
+
+def _cover(name: str, outline: Letters) -> Cover:
+    """Return a picture that lies behind all the digits of a figure."""
+    left, top, right, bottom = outline.bounds
+    return Cover(picture(name), left, top, right - left, bottom - top)
 
 
 def _motif(icon: str, size: float, style: HouseStyle) -> Motif:

@@ -48,7 +48,7 @@ function start(state) {
   const chooser = bindChooser({ dialog: byId("chooser"), list: byId("choices"), url: saver.url, view });
   bindFields({ send });
   bindLooks({ send });
-  bindIcons({ view });
+  bindIcons({ view, csrf: body.dataset.csrf });
   bindNumbers({ saver, view, chooser, send });
 
   document.addEventListener("click", (event) => {

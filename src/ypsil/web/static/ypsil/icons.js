@@ -1,18 +1,19 @@
-// Choosing an icon: found by a word, chosen by its looks.
+// Choosing an icon: found by a word, chosen by its looks. Where pictures are taken too, bringing one.
 
 import { replaceContent } from "./unfinished.js";
 
 const PAUSE_MS = 200;
 
-export function bindIcons({ view }) {
+export function bindIcons({ view, csrf }) {
   let timer = 0;
   let asked = 0;
 
   async function find(menu) {
     const mine = ++asked;
     const word = menu.querySelector("[data-find-icon]").value.trim();
-    const { icons: url, mayBeEmpty } = menu.parentElement.querySelector("[data-icons]").dataset;
-    const reply = await fetch(`${url}?q=${encodeURIComponent(word)}${mayBeEmpty === undefined ? "" : "&none"}`);
+    const { icons: url, mayBeEmpty, withPictures } = menu.parentElement.querySelector("[data-icons]").dataset;
+    const also = (mayBeEmpty === undefined ? "" : "&none") + (withPictures === undefined ? "" : "&pictures");
+    const reply = await fetch(`${url}?q=${encodeURIComponent(word)}${also}`);
     const found = menu.querySelector("[data-found-icons]");
     if (mine === asked && reply.ok && found.isConnected) replaceContent(found, await reply.text());
   }
@@ -30,14 +31,39 @@ export function bindIcons({ view }) {
   });
   document.addEventListener("click", (event) => {
     const icon = event.target.closest("[data-icon]");
-    if (!icon) return;
-    const holder = icon.closest(".chosen-icon");
+    if (icon) choose(icon.closest(".chosen-icon"), icon.dataset.icon);
+  });
+  document.addEventListener("change", (event) => {
+    if (event.target.matches("[data-bring-picture]")) bring(event.target);
+  });
+
+  function choose(holder, name) {
     const button = holder.querySelector("[data-icons]");
     const field = holder.querySelector("[data-option]");
     window.bootstrap.Dropdown.getOrCreateInstance(button).hide();
-    if (field.value === icon.dataset.icon) return;
-    field.value = icon.dataset.icon;
+    if (field.value === name) return;
+    field.value = name;
     view.remember(button);
     field.dispatchEvent(new Event("change", { bubbles: true }));
-  });
+  }
+
+  async function bring(input) {
+    const holder = input.closest(".chosen-icon");
+    const problem = holder.querySelector("[data-picture-problem]");
+    const say = (text) => {
+      problem.textContent = text;
+      problem.hidden = !text;
+    };
+    const body = new FormData();
+    body.set("file", input.files[0]);
+    say("Taking it in …");
+    const headers = { "X-CSRFToken": csrf, Accept: "application/json" };
+    const reply = await fetch(input.dataset.bringPicture, { method: "POST", headers, body }).catch(() => null);
+    const data = await reply?.json().catch(() => null);
+    input.value = "";
+    if (data?.name) {
+      say("");
+      if (holder.isConnected) choose(holder, data.name);
+    } else say(data?.message || "The picture could not be taken in. Nothing was stored; try again in a moment.");
+  }
 }

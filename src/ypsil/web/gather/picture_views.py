@@ -1,0 +1,42 @@
+"""Requests about pictures that people bring."""
+
+from __future__ import annotations
+
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404
+from django.views.decorators.http import require_GET, require_POST
+
+from ypsil.core.drawing.pictures import Picture
+from ypsil.core.errors import UnreadableFile, YpsilError
+from ypsil.web.gather.pictures import keep_picture, picture_of, pictures_of
+from ypsil.web.middleware import message_data
+
+# A picture never changes under its address.
+_FOR_GOOD = "private, max-age=31536000, immutable"
+
+
+@login_required
+@require_POST
+def bring(request: HttpRequest) -> JsonResponse:
+    """Keep a picture and answer with its name; 422 for what is none."""
+    files = request.FILES.getlist("file")
+    try:
+        if not files:
+            raise UnreadableFile("no picture was chosen", remedy="choose one")
+        kept = keep_picture(request.user, files[0].read(), files[0].name or "")  # type: ignore[arg-type]
+    except YpsilError as problem:
+        return JsonResponse(message_data(problem), status=422)
+    return JsonResponse({"name": kept.name, "label": kept.label})
+
+
+@login_required
+@require_GET
+def picture(request: HttpRequest, digest: str) -> HttpResponse:
+    """A picture, for its owner."""
+    return picture_response(picture_of(get_object_or_404(pictures_of(request.user), blob_id=digest)))  # type: ignore[arg-type]
+
+
+def picture_response(found: Picture) -> HttpResponse:
+    """Answer with a picture's own bytes, which browsers keep."""
+    return HttpResponse(found.content, content_type=found.media_type, headers={"Cache-Control": _FOR_GOOD})

@@ -1,0 +1,54 @@
+"""Pictures that people bring: kept once, under their content, for the reports of their owner."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from functools import lru_cache
+from pathlib import PurePath
+
+from django.db import transaction
+from django.db.models import QuerySet
+from django.urls import reverse
+
+from ypsil.core.drawing.pictures import Picture, read_picture
+from ypsil.web.accounts.models import User
+from ypsil.web.gather import blobs
+from ypsil.web.gather.models import KeptPicture
+
+
+def pictures_of(user: User) -> QuerySet[KeptPicture]:
+    return KeptPicture.objects.filter(owner=user)
+
+
+def keep_picture(owner: User, content: bytes, file_name: str) -> KeptPicture:
+    """Keep a picture for its owner; the same one again is the one that is there. Raises UnreadableFile."""
+    read = read_picture(content, file_name)
+    label = PurePath(file_name).stem[:100] or "Picture"
+    details = {"label": label, "media_type": read.media_type, "width": read.width, "height": read.height}
+    with transaction.atomic():
+        blob = blobs.keep(read.content)
+        kept, _ = KeptPicture.objects.get_or_create(owner=owner, blob=blob, defaults=details)
+    return kept
+
+
+def picture_of(kept: KeptPicture) -> Picture:
+    """Return a kept picture for drawing."""
+    return Picture(_content(kept.blob_id), kept.media_type, kept.width, kept.height, kept.blob_id)
+
+
+@lru_cache(maxsize=24)
+def _content(digest: str) -> bytes:
+    return blobs.content(digest)
+
+
+def pictures_named(owner: User, names: Collection[str]) -> dict[str, Picture]:
+    """Return those of an owner's pictures that go by these names."""
+    if not names:
+        return {}
+    digests = [name.removeprefix("picture:") for name in names]
+    return {kept.name: picture_of(kept) for kept in pictures_of(owner).filter(blob_id__in=digests)}
+
+
+def address_of(picture: Picture) -> str:
+    """Return where the owner of a picture finds it."""
+    return reverse("picture", args=[picture.digest])

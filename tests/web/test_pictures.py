@@ -1,0 +1,99 @@
+"""Pictures that people bring: kept for their owner, shown to others only on a published page that has them."""
+
+import io
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+
+from tests.web.conftest import change
+from ypsil.web.gather.models import Blob, KeptPicture
+from ypsil.web.gather.pictures import keep_picture
+from ypsil.web.publish.services import set_audience, withdraw_link
+
+
+def png(colour="red"):
+    file = io.BytesIO()
+    Image.new("RGB", (30, 20), colour).save(file, "PNG")
+    return file.getvalue()
+
+
+def bring(client, content, name="shelf.png"):
+    return client.post("/pictures/", {"file": SimpleUploadedFile(name, content)})
+
+
+@pytest.fixture
+def shown(owner, report):
+    """A picture of the owner's, inside the digits of the report."""
+    kept = keep_picture(owner.user, png(), "shelf.png")
+    question = {"measures": [{"stat": "share", "column": "Branch", "values": ["Elmstow"]}]}
+    changes = {"visual": "filled_numerals", "question": question, "options": {"picture": kept.name}}
+    assert change(owner, report, {"type": "change_tile", "tile": "c1", "changes": changes}).status_code == 200
+    return kept
+
+
+def test_a_picture_is_kept_once_and_found_among_ones_own(owner):
+    first, again = bring(owner, png()).json(), bring(owner, png(), "other name.png").json()
+    assert first == again == {"name": first["name"], "label": "shelf"}
+    assert KeptPicture.objects.count() == 1
+    assert 'title="shelf"' in owner.get("/icons/?pictures&q=SHE").content.decode()
+    assert 'title="shelf"' not in owner.get("/icons/?pictures&q=heart").content.decode()
+    assert 'title="shelf"' not in owner.get("/icons/?q=").content.decode()
+
+
+@pytest.mark.parametrize("content", [b"", b"<svg/>", b"Branch\nQuay\n"], ids=["nothing", "svg", "table"])
+def test_what_is_no_picture_is_refused_and_nothing_is_kept(owner, content):
+    reply = bring(owner, content)
+    assert reply.status_code == 422
+    assert reply.json()["message"].endswith(".")
+    assert not KeptPicture.objects.exists()
+    assert not Blob.objects.exists()
+
+
+def test_no_file_at_all_is_said(owner):
+    assert "No picture was chosen" in owner.post("/pictures/").json()["message"]
+
+
+def test_a_picture_is_its_owners(owner, other, shown):
+    address = f"/pictures/{shown.blob_id}/"
+    reply = owner.get(address)
+    assert (reply.headers["Content-Type"], reply.headers["X-Content-Type-Options"]) == ("image/png", "nosniff")
+    assert Image.open(io.BytesIO(reply.content)).size == (30, 20)
+    assert other.get(address).status_code == 404
+    assert 'title="shelf"' not in other.get("/icons/?pictures").content.decode()
+
+
+def test_the_editor_shows_it_by_its_address(owner, report, shown):
+    page = owner.get(f"/reports/{report.uid}/").content.decode()
+    assert f'<image href="/pictures/{shown.blob_id}/"' in page
+    margin = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+    assert ">shelf</button>" in margin
+
+
+def test_readers_of_a_link_see_the_pictures_of_its_page_and_no_others(owner, stranger, report, shown):
+    more = keep_picture(owner.user, png("blue"), "more.png")
+    token = set_audience(report, "link").token
+    page = stranger.get(f"/r/{token}/").content.decode()
+    address = f"/r/{token}/pictures/{shown.blob_id}/"
+    assert f'<image href="{address}"' in page
+    assert stranger.get(address).headers["Content-Type"] == "image/png"
+    assert stranger.get(f"/r/{token}/pictures/{more.blob_id}/").status_code == 404
+    assert stranger.get(f"/pictures/{shown.blob_id}/").status_code != 200
+    withdraw_link(report)
+    assert stranger.get(address).status_code == 404
+
+
+def test_a_report_that_names_somebody_elses_picture_does_not_get_it(owner, other, report, shown):
+    shown.owner = other.user
+    shown.save()
+    page = owner.get(f"/reports/{report.uid}/").content.decode()
+    assert "its picture is no longer there" in page
+    assert "<image" not in page
+    margin = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+    assert "a picture that is gone" in margin
+
+
+def test_files_of_a_report_hold_its_pictures(owner, report, shown):
+    svg = owner.get(f"/reports/{report.uid}/files/svg/").content.decode()
+    assert "data:image/png;base64," in svg
+    assert owner.get(f"/reports/{report.uid}/files/pdf/").content.startswith(b"%PDF")
