@@ -44,6 +44,7 @@ def addresses(owner, table, report):
         "arrival": (arrival.uid,), "arrival-state": (arrival.uid,), "cancel-arrival": (arrival.uid,),
         "made-file": (made.uid,),
         "tile-margin": (report.uid, "c1"), "tile-numbers": (report.uid, "c1"),
+        "tile-term": (report.uid, "c1"),
         **dict.fromkeys(("typed-draw", "typed-turn", "typed-keep"), (report.uid, "c1")),
         "typed-start": (report.uid, report.read().bands[0].id),
         "picture": (kept.blob_id,),
@@ -75,8 +76,8 @@ def test_private_things_answer_404_to_members_and_lead_strangers_to_signing_in(a
 
 def test_the_owner_reaches_everything(addresses, owner):
     for name, address in addresses.items():
-        # Tiles of typed numbers have their own tests: this report's tile is of a file.
-        if name not in OPEN | TYPED | {"published", "published-picture"}:
+        # Tiles of typed numbers and of words have their own tests: this report's tile is neither.
+        if name not in OPEN | TYPED | {"published", "published-picture", "tile-term"}:
             queries = {"table-column": "?name=Visits", "step-form": "?type=take"}
             assert ask(owner, name, address + queries.get(name, "")) in (200, 302, 400, 422), name
 

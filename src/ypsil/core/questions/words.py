@@ -2,17 +2,34 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import polars as pl
 
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.model import Answer, AnswerColumn, Question, answer_of_rows
 from ypsil.core.questions.sentence import sentence
-from ypsil.core.questions.written import quoted
+from ypsil.core.questions.written import language_name, quoted
 from ypsil.core.tables.model import Column
-from ypsil.core.text import WordSettings, count_terms
+from ypsil.core.text import TermCounts, WordSettings, count_terms
 from ypsil.core.text.tokens import is_without_spaces
 
 DEFAULT_TERMS = 100
+
+
+@dataclass(frozen=True, slots=True)
+class CountedWords:
+    """The answers that a question is about, and the terms counted in them."""
+
+    texts: list[str | None]
+    found: TermCounts
+
+
+def count_words(rows: pl.DataFrame, question: Question) -> CountedWords:
+    """Count the terms of the rows that a question per word is about; raises QuestionRefused as ``count_terms`` does."""
+    per = question.per[0]
+    texts = rows[per.column].to_list()
+    return CountedWords(texts, count_terms(texts, per.words))
 
 
 def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Question) -> Answer:
@@ -33,7 +50,7 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
             f"“{column.name}” holds {column.kind}, not text", remedy="choose a column of written answers"
         )
     settings = per.words or WordSettings()
-    found = count_terms(rows[column.name].to_list(), settings)
+    found = count_words(rows, question).found
     order = question.order
     if order is not None and order.by in ("given", "natural"):
         raise QuestionRefused(f"words cannot be put in {order.by} order", remedy="order by value or name")
@@ -43,8 +60,12 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
     elif order is not None and not order.descending:
         shown.reverse()
     by_responses = settings.count == "responses"
+    if settings.language is None and found.language != "en":
+        notes_of_language = [f"read as {language_name(found.language)}"]
+    else:
+        notes_of_language = []
     rarer = found.size - len(shown)
-    notes = [f"{rarer:,} rarer words are not shown"] if rarer else []
+    notes = notes_of_language + ([f"{rarer:,} rarer words are not shown"] if rarer else [])
     if found.phrases:
         notes.append("kept together: " + quoted([phrase.text for phrase in found.phrases]))
     if is_without_spaces(" ".join(term.term for term in shown)):

@@ -28,12 +28,14 @@ def length_word(words: WordSettings) -> str:
     return _LENGTHS[words.phrase_length]
 
 
-def language_name(code: str) -> str:
+def language_name(code: str | None) -> str:
     """Return a language's English name.
 
     >>> language_name("de")
     'German'
     """
+    if code is None:
+        return "the language it is written in"
     return str(Locale("en").languages.get(code, code))
 
 

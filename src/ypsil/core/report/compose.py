@@ -64,6 +64,11 @@ class ReportTable:
             self._shared[question.where].expect(question)
         return frame.height
 
+    def rows(self, question: Question) -> pl.DataFrame:
+        """Return the rows that pass a question's filters. Raises as ``answer`` does."""
+        self.fetch(question)
+        return self._frames[0] if question.stack else self._shared[question.where].frame
+
     def answer(self, question: Question) -> Answer:
         """Answer a question, once for all the tiles that ask it. Raises MissingColumns or QuestionRefused."""
         key = question.digest()

@@ -22,13 +22,17 @@ class Corpus:
 
     ``words`` are the different words in lower case, in alphabetical order, ``spelt`` as most people wrote each of them.
     ``places`` holds the number of a word for each place in the text, or ``BREAK`` where a phrase has to end;
-    ``answers`` the number of the text that each place stands in. ``responses`` counts the texts with anything in them.
+    ``answers`` the number of the text that each place stands in. ``first`` and ``last`` tell which of that text's
+    tokens stand there: the same one, unless words are kept together. ``responses`` counts the texts with anything in
+    them.
     """
 
     words: tuple[str, ...]
     spelt: tuple[str, ...]
     places: Ids
     answers: Ids
+    first: Ids
+    last: Ids
     responses: int
 
     @property
@@ -56,7 +60,7 @@ def corpus_of(texts: Sequence[str | None]) -> Corpus:
     ([4, 2, -1, 0, 3, 0, -1, 0, 1], [0, 0, 0, 0, 0, 2, 2, 2, 2])
     """
     lists = tokens_of(texts)
-    lengths = lists.list.len().fill_null(0).to_numpy()
+    lengths = lists.list.len().fill_null(0).cast(pl.Int64).to_numpy()
     tokens = lists.filter(lengths > 0).explode()
     different = tokens.unique(maintain_order=True)
     raw = tokens.cast(pl.Enum(different)).to_physical().to_numpy().astype(np.int64)
@@ -67,8 +71,10 @@ def corpus_of(texts: Sequence[str | None]) -> Corpus:
     of_token = np.array([of_word[word] for word in folded], dtype=np.int64)
     times = np.bincount(raw, minlength=len(written))
     answers = np.repeat(np.arange(len(lengths)), lengths)
+    inside = np.arange(len(answers)) - np.repeat(np.cumsum(lengths) - lengths, lengths)
     responses = sum(1 for text in texts if text and not text.isspace())
-    return Corpus(words, _commonest_spellings(words, written, folded, times), of_token[raw], answers, responses)
+    spelt = _commonest_spellings(words, written, folded, times)
+    return Corpus(words, spelt, of_token[raw], answers, inside, inside, responses)
 
 
 def _commonest_spellings(
@@ -112,10 +118,12 @@ def joined(corpus: Corpus, phrase: Sequence[str]) -> Corpus:
     corpus, number = _with_word(corpus, name)
     places = corpus.places.copy()
     places[firsts] = number
+    last = corpus.last.copy()
+    last[firsts] = corpus.last[firsts + span - 1]
     keep = np.ones(len(places), dtype=bool)
     for offset in range(1, span):
         keep[firsts + offset] = False
-    return replace(corpus, places=places[keep], answers=corpus.answers[keep])
+    return replace(corpus, places=places[keep], answers=corpus.answers[keep], first=corpus.first[keep], last=last[keep])
 
 
 def _with_word(corpus: Corpus, name: str) -> tuple[Corpus, int]:

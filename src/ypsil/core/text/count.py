@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -12,12 +12,15 @@ import polars as pl
 from pydantic import BaseModel, ConfigDict, Field
 
 from ypsil.core.text.association import Phrase, with_phrases
-from ypsil.core.text.corpus import Corpus, Ids, corpus_of, kept_together, merged
+from ypsil.core.text.corpus import BREAK, Corpus, Ids, corpus_of, kept_together, merged
+from ypsil.core.text.stems import LANGUAGES as STEMMED
 from ypsil.core.text.stems import stems_of
-from ypsil.core.text.stopwords import stop_word_set
+from ypsil.core.text.stopwords import guess_language, stop_word_set
 from ypsil.core.text.tokens import is_emoji, normalise
 
 _LARGEST_KEY = 2**62
+# Words around a term that its answers are sorted by.
+_COMPARED = 4
 Case = Literal["lower", "common", "upper", "title"]
 
 
@@ -26,7 +29,9 @@ class WordSettings(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
-    language: str = Field("en", description="language of the stop words and of merging, ISO 639-1")
+    language: str | None = Field(
+        None, description="language of the stop words and of merging, ISO 639-1; left out: guessed from the text"
+    )
     phrase_length: int = Field(1, ge=1, le=5, description="words in a term")
     min_count: int = Field(1, ge=1, description="rarer terms are left out")
     count: Literal["occurrences", "responses"] = "occurrences"
@@ -54,22 +59,55 @@ class Term:
     responses: int
 
 
+@dataclass(frozen=True, slots=True)
+class Uses:
+    """Where a term was used: the places of its first and its last word in a corpus, in the order of the text."""
+
+    corpus: Corpus
+    starts: Ids
+    ends: Ids
+
+    def first_of_each_answer(self) -> Uses:
+        answers = self.corpus.answers[self.starts]
+        firsts = np.unique(answers, return_index=True)[1]
+        return Uses(self.corpus, self.starts[firsts], self.ends[firsts])
+
+    def sorted_by(self, side: Literal["after", "before"]) -> Uses:
+        """Return the uses in the alphabetical order of the words that stand after the term, or before it going
+        backwards; where a clause or the text ends, no word stands."""
+        places, answers = self.corpus.places, self.corpus.answers
+        edges, step = (self.ends, 1) if side == "after" else (self.starts, -1)
+        columns = []
+        for distance in range(1, _COMPARED + 1):
+            beside = edges + step * distance
+            inside = (beside >= 0) & (beside < len(places))
+            beside = np.where(inside, beside, 0)
+            is_same = inside & (answers[beside] == answers[self.starts])
+            columns.append(np.where(is_same, places[beside], BREAK))
+        order = np.lexsort((self.starts, *columns[::-1]))
+        return Uses(self.corpus, self.starts[order], self.ends[order])
+
+
 @dataclass(frozen=True)
 class TermCounts:
     """The counted terms in descending order, ties in alphabetical order.
 
     ``responses`` counts the texts with anything in them, ``tokens`` all their words, before any is left out.
-    ``phrases`` are those that were found and kept together. ``size`` is how many terms there are; they are written out
-    when they are asked for.
+    ``phrases`` are those that were found and kept together. ``language`` is that of the settings, or the one guessed.
+    ``size`` is how many terms there are; they are written out when they are asked for.
     """
 
     responses: int
     tokens: int
+    language: str
     phrases: tuple[Phrase, ...]
     _names: Callable[[Ids], list[str]]
     _order: Ids
     _counts: Ids
     _holding: Ids
+    _corpus: Corpus
+    _uses: tuple[Ids, Ids]
+    _span: int
 
     @property
     def size(self) -> int:
@@ -89,6 +127,14 @@ class TermCounts:
         columns = (self._names(chosen), self._counts[chosen].tolist(), self._holding[chosen].tolist())
         return tuple(map(Term, *columns))
 
+    def uses(self, term: str) -> Uses:
+        """Return where a term was used, in the order of the text; nowhere if it is not among the terms."""
+        names = self.names()
+        group = self._order[names.index(term)] if term in names else -1
+        groups, starts = self._uses
+        chosen = starts[groups == group]
+        return Uses(self._corpus, chosen, chosen + self._span - 1)
+
 
 def count_terms(texts: Iterable[str | None], settings: WordSettings | None = None) -> TermCounts:
     """Count the terms of the texts, each text being one response.
@@ -105,6 +151,10 @@ def count_terms(texts: Iterable[str | None], settings: WordSettings | None = Non
 def count_in(corpus: Corpus, settings: WordSettings) -> TermCounts:
     """Count the terms of answers that are read already; see ``count_terms``."""
     tokens = corpus.tokens
+    language = settings.language or language_of(corpus)
+    # Where the language is only guessed, nobody asked for stems that it does not have.
+    can_merge = settings.language is not None or language in STEMMED
+    settings = settings.model_copy(update={"language": language} | ({} if can_merge else {"merge": "none"}))
     corpus = _prepared(corpus, settings)
     phrases: tuple[Phrase, ...] = ()
     if settings.find_phrases != "no" and settings.phrase_length == 1:
@@ -123,7 +173,24 @@ def count_in(corpus: Corpus, settings: WordSettings) -> TermCounts:
     left_out = {" ".join(_words(term)) for term in settings.leave_out}
     if any(" " in term for term in left_out):
         order = order[[name.lower() not in left_out for name in names.of(order)]]
-    return TermCounts(corpus.responses, tokens, phrases, names.of, order[: settings.max_terms], totals, holding)
+    return TermCounts(
+        corpus.responses,
+        tokens,
+        language,
+        phrases,
+        names.of,
+        order[: settings.max_terms],
+        totals,
+        holding,
+        corpus,
+        (groups[of_form], starts),
+        settings.phrase_length,
+    )
+
+
+def language_of(corpus: Corpus) -> str:
+    """Return the language that answers seem to be written in; English where none leads clearly."""
+    return guess_language(dict(zip(corpus.words, corpus.counts().tolist(), strict=True))) or "en"
 
 
 def _words(phrase: str) -> list[str]:
@@ -133,10 +200,38 @@ def _words(phrase: str) -> list[str]:
 def _prepared(corpus: Corpus, settings: WordSettings) -> Corpus:
     """Keep phrases together and take variants for what they stand for, before anything is counted."""
     single = settings.phrase_length == 1
-    variants = {" ".join(_words(variant)): normalise(name) for variant, name in settings.merges.items()}
+    variants = {" ".join(_words(variant)): name for variant, name in _last_names(settings.merges).items()}
     variants = {variant: name for variant, name in variants.items() if single or " " not in variant}
     phrases = [*settings.together, *(variant for variant in variants if " " in variant)]
-    return merged(kept_together(corpus, map(_words, phrases)), variants)
+    corpus = kept_together(corpus, map(_words, phrases))
+    return merged(corpus, _with_forms(corpus, variants, settings))
+
+
+def _last_names(merges: Mapping[str, str]) -> dict[str, str]:
+    """Return what each variant is called in the end, where names were changed once more.
+
+    >>> _last_names({"color": "colour", "colour": "hue"})
+    {'color': 'hue', 'colour': 'hue'}
+    """
+    names = {variant.lower(): normalise(name) for variant, name in merges.items()}
+    found = {}
+    for variant, name in names.items():
+        seen = {variant}
+        last = name
+        while last.lower() in names and last.lower() not in seen:
+            seen.add(last.lower())
+            last = names[last.lower()]
+        found[variant] = last
+    return found
+
+
+def _with_forms(corpus: Corpus, variants: dict[str, str], settings: WordSettings) -> dict[str, str]:
+    """Return the variants, where forms of a word are one with all their forms."""
+    if settings.merge != "stem" or not variants:
+        return variants
+    stems = dict(zip(corpus.words, stems_of(corpus.words, settings.language or "en"), strict=True))
+    names = {stems[variant]: name for variant, name in variants.items() if variant in stems}
+    return {word: names[stem] for word, stem in stems.items() if stem in names} | variants
 
 
 def _starts(corpus: Corpus, settings: WordSettings) -> Ids:
@@ -153,10 +248,14 @@ def _starts(corpus: Corpus, settings: WordSettings) -> Ids:
 
 
 def _wanted(words: Sequence[str], settings: WordSettings) -> list[bool]:
+    language = settings.language or "en"
     own = {" ".join(_words(word)) for word in settings.leave_out}
+    if own and settings.merge == "stem":
+        gone = set(stems_of(sorted(own), language))
+        own = {word for word, stem in zip(words, stems_of(words, language), strict=True) if stem in gone}
     if settings.keep_stop_words:
         return [word not in own for word in words]
-    stops = stop_word_set(settings.language) | own
+    stops = stop_word_set(language) | own
     kept = {" ".join(_words(word)) for word in settings.keep}
 
     def is_long(word: str) -> bool:
@@ -225,7 +324,7 @@ def _groups(corpus: Corpus, settings: WordSettings, forms: Ids, counts: Ids) -> 
     groups = np.arange(len(forms))
     if settings.merge == "stem" and len(forms):
         used = np.unique(forms)
-        written = stems_of([corpus.words[number] for number in used.tolist()], settings.language)
+        written = stems_of([corpus.words[number] for number in used.tolist()], settings.language or "en")
         stems = np.zeros(len(corpus.words), dtype=np.int64)
         stems[used] = np.unique(written, return_inverse=True)[1]
         groups = np.unique(stems[forms], axis=0, return_inverse=True)[1].reshape(-1)

@@ -6,7 +6,7 @@ The lists are those of the packages stop-words and, for languages that it lacks,
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from functools import cache
 
 import stop_words
@@ -64,16 +64,17 @@ def _languages_of_words() -> dict[str, tuple[str, ...]]:
     return {word: tuple(of) for word, of in found.items()}
 
 
-def guess_language(words: Iterable[str]) -> str | None:
+def guess_language(words: Iterable[str] | Mapping[str, int]) -> str | None:
     """Return the language whose stop words stand most often among these words, or None where none leads clearly.
 
-    Words are in lower case, each as often as it was written. A stop word of several languages speaks for each of them
-    by its part. Stop words are a tenth to a half of running text in each of the languages (common practice, no source).
+    Words are in lower case, each as often as it was written, or each with its count. A stop word of several languages
+    speaks for each of them by its part. Stop words are a tenth to a half of running text in each of the languages
+    (common practice, no source).
 
     >>> guess_language("das ist ein sehr schöner raum und die leute sind nett".split())
     'de'
     """
-    counted = Counter(words)
+    counted: Counter[str] = Counter(words)
     known = _languages_of_words()
     hits: Counter[str] = Counter()
     told = dict.fromkeys(languages(), 0.0)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Mapping
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -18,6 +19,12 @@ _SIZINGS = {"area": "the area follows it", "height": "the height follows it", "l
 
 
 class CloudOptions(PaletteOptions):
+    colours: dict[str, Annotated[int, Field(ge=1, le=8)]] = Field(
+        {},
+        max_length=400,
+        description="words with a colour of the palette that is theirs, 1 to 8",
+        json_schema_extra={"hidden": True},
+    )
     seed: int = Field(1, ge=1, le=9999, title="Arrangement", description="the same number gives the same picture")
     shape: Literal["rectangle", "ellipse"] = Field("rectangle", title="Shape")
     sizing: Sizing = setting("area", "Size by count", "Marks", choices=_SIZINGS)
@@ -49,18 +56,21 @@ def layout(answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -
 
 def draw(answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw the placed words; those that did not fit are listed in the description."""
-    return cloud_scene(layout(answer, options, box, style), answer, box, style)
+    return cloud_scene(layout(answer, options, box, style), answer, box, style, options.colours)
 
 
-def cloud_scene(placed: CloudLayout, answer: Answer, box: Box, style: HouseStyle) -> Scene:
-    """Return the scene of a layout."""
+def cloud_scene(
+    placed: CloudLayout, answer: Answer, box: Box, style: HouseStyle, colours: Mapping[str, int] | None = None
+) -> Scene:
+    """Return the scene of a layout; ``colours`` has the words whose colour of the palette (from 1) is their own."""
+    own = colours or {}
     shapes = tuple(
         Text(
             word.x,
             word.y,
             word.text,
             Font(style.heading_family, word.size, 700),
-            style.colour(word.rank % 4),
+            style.colour(own.get(word.text, word.rank % 4 + 1) - 1),
             title=f"{word.text}: {format_number(word.weight)}",
         )
         for word in placed.placed

@@ -22,7 +22,19 @@ from ypsil.core.visuals.summary import group_name
 GROUPS = ("Numbers", "Names", "Axes", "Marks", "Colours", "Notes")
 _MOST_NAMES = 60
 _OF_ONE_CHART = frozenset(
-    {"label", "emphasis", "reference", "reference_name", "target", "total_name", "seed", "note_at", "note", "unit"}
+    {
+        "label",
+        "emphasis",
+        "reference",
+        "reference_name",
+        "target",
+        "total_name",
+        "seed",
+        "colours",
+        "note_at",
+        "note",
+        "unit",
+    }
     | {"band_from", "band_to", "band_name"}
 )
 
@@ -72,7 +84,7 @@ class Look:
 def sentence_words(tile: VisualTile, profile: Profile, answer: Any) -> list[Word]:
     """Return the sentence of a tile in pieces; the last word is the visual."""
     words = [
-        Word(part.text, _items(tile, choices(tile.question, part.slot, profile)) if part.slot else [])
+        Word(part.text, items_of(tile, choices(tile.question, part.slot, profile)) if part.slot else [])
         for part in sentence_parts(tile.question)
     ]
     return [*words, Word(", as ", []), Word(visual(tile.visual).label.lower(), _visual_items(tile, answer))]
@@ -80,7 +92,7 @@ def sentence_words(tile: VisualTile, profile: Profile, answer: Any) -> list[Word
 
 def offered_words(tile: VisualTile, profile: Profile) -> list[Word]:
     """Return the words that can be added to the sentence."""
-    return [Word(offer.text, _items(tile, list(offer.choices))) for offer in offers(tile.question, profile)]
+    return [Word(offer.text, items_of(tile, list(offer.choices))) for offer in offers(tile.question, profile)]
 
 
 def option_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[OptionField]:
@@ -93,6 +105,8 @@ def option_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[OptionFie
         present = entry.options()
     fields = []
     for name, schema in entry.options.model_json_schema().get("properties", {}).items():
+        if schema.get("hidden"):
+            continue
         kinds = schema.get("anyOf", [schema])
         shown = next(kind for kind in kinds if kind.get("type") != "null")
         value = _as_typed(getattr(present, name))
@@ -206,7 +220,8 @@ def _input_type(schema: dict[str, Any]) -> str:
     return {"boolean": "checkbox", "integer": "integer", "number": "number"}.get(schema.get("type", ""), "text")
 
 
-def _items(tile: VisualTile, found: list[Choice]) -> list[Item]:
+def items_of(tile: VisualTile, found: list[Choice]) -> list[Item]:
+    """Return choices as lines of a menu, each with the edit it makes."""
     return [
         Item(
             choice.label,

@@ -19,5 +19,6 @@ urlpatterns = [
     path("reports/<str:uid>/tiles/<str:tile_id>/drawn/", typed_views.draw, name="typed-draw"),
     path("reports/<str:uid>/tiles/<str:tile_id>/turned/", typed_views.turn, name="typed-turn"),
     path("reports/<str:uid>/tiles/<str:tile_id>/kept/", typed_views.keep, name="typed-keep"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/words/", views.tile_term, name="tile-term"),
     path("reports/<str:uid>/choose/<str:band_id>/", views.choose, name="choose"),
 ]

@@ -16,9 +16,11 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from ypsil.core.drawing.icons import find_icons
+from ypsil.core.errors import YpsilError
 from ypsil.core.report import Report as Document
 from ypsil.core.report import TextTile, VisualTile
 from ypsil.core.report.suggest import PURPOSES, suggest
+from ypsil.core.text.contexts import Side
 from ypsil.core.visuals.summary import numbers_csv
 from ypsil.web.compose import edits, margin
 from ypsil.web.compose.models import Report
@@ -26,6 +28,7 @@ from ypsil.web.compose.render import SHOWN_NUMBERS, page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
 from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS, typed_cells, typed_text
+from ypsil.web.compose.word_lists import term_list, term_panel
 from ypsil.web.gather.models import Table
 from ypsil.web.gather.pictures import pictures_of
 from ypsil.web.gather.services import current_preparation, profile_of, report_table, tables_of
@@ -191,6 +194,7 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
     answer = view.drawn.answer
     return {
         "problem": view.drawn.problem,
+        "terms": term_list(tile, sources.tables[table.uid]) if tile.question.words and answer else None,
         "table": table,
         "words": margin.sentence_words(tile, profile, answer),
         "offers": margin.offered_words(tile, profile),
@@ -210,6 +214,26 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "notes": answer.notes if answer else (),
         "base": answer.base if answer else None,
     }
+
+
+@login_required
+@require_GET
+def tile_term(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
+    """One term of a tile that asks per word: the answers with it, and what can be done with it."""
+    found = _report(request, uid)
+    document = found.read()
+    tile = document.tile(tile_id)
+    if not isinstance(tile, VisualTile) or not tile.question.words:
+        raise Http404
+    table = sources_of(found, document).tables.get(tile.table)
+    if table is None:
+        raise Http404
+    by: Side = "before" if request.GET.get("by") == "before" else "after"
+    try:
+        panel = term_panel(tile, table, request.GET.get("term", ""), by, document.style)
+    except YpsilError as problem:
+        return render(request, "compose/_term.html", {"problem": problem.line()}, status=422)
+    return render(request, "compose/_term.html", {"panel": panel, "tile": tile})
 
 
 @login_required

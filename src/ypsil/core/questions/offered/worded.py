@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from ypsil.core.questions.model import Question
@@ -49,6 +50,54 @@ def offers(question: Question, profile: Profile) -> list[Offer]:
     ]
 
 
+def about(question: Question, term: str, phrases: Sequence[str] = ()) -> list[Choice]:
+    """Return what can be done with a term of the answer; ``phrases`` are some that it stands in."""
+    words = question.words or WordSettings()
+    name = Blank("as", "text", term, ("per", 0, "words", "merges", term))
+    phrase = Blank("phrase", "text", term, ("per", 0, "words", "together", len(words.together)))
+    found = [Choice("Leave it out", _changed(question, leave_out=(*words.leave_out, term)))]
+    renamed = _changed(question, merges=words.merges | {term: term})
+    found.append(Choice("Count it", renamed, blanks=(name,)))
+    if words.phrase_length == 1:
+        found += [
+            Choice(f"Keep “{phrase}” together", _changed(question, together=(*words.together, phrase)))
+            for phrase in phrases
+        ]
+        found.append(Choice("Keep together", _changed(question, together=(*words.together, term)), blanks=(phrase,)))
+    return found
+
+
+def merged(question: Question, rare: str, meant: str) -> Question:
+    """Return the question with a term counted as another."""
+    words = question.words or WordSettings()
+    return _changed(question, merges=words.merges | {rare: meant})
+
+
+def settled(question: Question) -> list[Choice]:
+    """Return what was said about single terms, each to be taken back."""
+    words = question.words or WordSettings()
+
+    def without(items: tuple[str, ...], item: str) -> tuple[str, ...]:
+        return tuple(one for one in items if one != item)
+
+    left_out = [
+        Choice(f"“{term}” is left out", _changed(question, leave_out=without(words.leave_out, term)))
+        for term in words.leave_out
+    ]
+    together = [
+        Choice(f"“{phrase}” is kept together", _changed(question, together=without(words.together, phrase)))
+        for phrase in words.together
+    ]
+    merges = [
+        Choice(
+            f"“{variant}” is counted as “{name}”",
+            _changed(question, merges={one: other for one, other in words.merges.items() if one != variant}),
+        )
+        for variant, name in words.merges.items()
+    ]
+    return [*left_out, *together, *merges]
+
+
 def length(question: Question, profile: Profile, index: int) -> list[Choice]:
     words = question.words or WordSettings()
     found = []
@@ -62,20 +111,20 @@ def length(question: Question, profile: Profile, index: int) -> list[Choice]:
 
 def language(question: Question, profile: Profile, index: int) -> list[Choice]:
     words = question.words or WordSettings()
-    named = sorted((language_name(code), code) for code in languages())
+    named: list[tuple[str, str | None]] = sorted((language_name(code), code) for code in languages())
     return [
         Choice(
             name,
-            _changed(question, language=code, merge=words.merge if code in STEMMED else "none"),
+            _changed(question, language=code, merge=words.merge if code is None or code in STEMMED else "none"),
             code == words.language,
         )
-        for name, code in named
+        for name, code in [(language_name(None), None), *named]
     ]
 
 
 def merge(question: Question, profile: Profile, index: int) -> list[Choice]:
     words = question.words or WordSettings()
-    ways = ("none", "stem") if words.language in STEMMED else ("none",)
+    ways = ("none", "stem") if words.language is None or words.language in STEMMED else ("none",)
     return [Choice(merge_words(way), _changed(question, merge=way), words.merge == way) for way in ways]
 
 

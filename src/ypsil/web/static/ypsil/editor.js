@@ -7,6 +7,7 @@ import { bindIcons } from "./icons.js";
 import { bindNumbers } from "./numbers.js";
 import { PageView } from "./page.js";
 import { Saver } from "./save.js";
+import { bindTerms } from "./terms.js";
 
 const body = document.body;
 const byId = (id) => document.getElementById(id);
@@ -49,6 +50,7 @@ function start(state) {
   bindFields({ send });
   bindLooks({ send });
   bindIcons({ view, csrf: body.dataset.csrf });
+  bindTerms({ view, url: saver.url });
   bindNumbers({ saver, view, chooser, send });
 
   document.addEventListener("click", (event) => {
@@ -70,9 +72,9 @@ function start(state) {
   function fill(group) {
     const edit = filledEdit(group);
     if (!edit) return;
-    const word = group.closest(".dropdown").querySelector("[data-bs-toggle]");
-    window.bootstrap.Dropdown.getOrCreateInstance(word).hide();
-    view.remember(word);
+    const word = group.closest(".dropdown")?.querySelector("[data-bs-toggle]");
+    if (word) window.bootstrap.Dropdown.getOrCreateInstance(word).hide();
+    view.remember(word ?? group);
     send(edit);
   }
 

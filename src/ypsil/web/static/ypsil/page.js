@@ -13,7 +13,7 @@ export class PageView {
     this.asked = 0;
     page.addEventListener("click", (event) => {
       const pick = event.target.closest("[data-pick]");
-      if (pick) this.choose(pick.closest("[data-tile]").dataset.tile, true);
+      if (pick) this.ready = this.choose(pick.closest("[data-tile]").dataset.tile, true);
     });
   }
 
@@ -114,6 +114,7 @@ export class PageView {
 // Where the keyboard was, in terms that outlive a redrawn page.
 function focusKey(active) {
   if (!active || active === document.body) return null;
+  if (active.closest("[data-term-panel], .settled, .terms")) return "#its-words";
   if (active.id) return `#${CSS.escape(active.id)}`;
   const word = active.closest(".dropdown")?.querySelector(".word");
   if (word) return { word: Array.from(document.querySelectorAll("#margin .word")).indexOf(word) };

@@ -1,0 +1,125 @@
+"""The list beside a cloud: the terms of a tile, the answers that each came from, and what can be done with it."""
+
+from __future__ import annotations
+
+import json
+from collections import OrderedDict
+from dataclasses import dataclass
+
+from ypsil.core.figures import format_share
+from ypsil.core.questions.model import Question
+from ypsil.core.questions.offered import worded
+from ypsil.core.questions.words import DEFAULT_TERMS, CountedWords, count_words
+from ypsil.core.report import ReportTable, VisualTile
+from ypsil.core.style import HouseStyle
+from ypsil.core.text.around import likely_slips, neighbours
+from ypsil.core.text.contexts import Context, Side, contexts_of
+from ypsil.core.text.count import Term
+from ypsil.core.visuals import visual
+from ypsil.web.compose.margin import Item, items_of
+
+SHOWN_ANSWERS = 100
+_REMEMBERED = 8
+_COLOURS = 8
+_counted: OrderedDict[str, CountedWords] = OrderedDict()
+
+
+@dataclass(frozen=True, slots=True)
+class TermLine:
+    """A term with its count, the number of answers that hold it, and their share of all answers in words."""
+
+    term: str
+    count: int
+    answers: int
+    share: str
+
+
+@dataclass(frozen=True, slots=True)
+class TermList:
+    """The terms that a tile shows, what rarer ones may be slips of, and what was settled about single ones."""
+
+    lines: list[TermLine]
+    answers: int
+    slips: list[Item]
+    settled: list[Item]
+
+
+@dataclass(frozen=True, slots=True)
+class Swatch:
+    """A colour that a term can be given: how it is called, what it looks like, and the edit that gives it."""
+
+    label: str
+    fill: str
+    edit: str
+    current: bool
+
+
+@dataclass(frozen=True, slots=True)
+class TermPanel:
+    """One term: its line, what can be done with it, and the first of its answers."""
+
+    line: TermLine
+    items: list[Item]
+    colours: list[Swatch]
+    contexts: list[Context]
+    by: Side
+
+
+def term_list(tile: VisualTile, table: ReportTable) -> TermList:
+    """Return the list beside a tile that asks per word; raises as the question's answer does."""
+    found = counted_words(tile.question, table).found
+    lines = [_line(term, found.responses) for term in found.first(tile.question.keep or DEFAULT_TERMS)]
+    slips = [
+        worded.Choice(
+            f"“{slip.rare.term}” as “{slip.meant.term}”",
+            worded.merged(tile.question, slip.rare.term, slip.meant.term),
+        )
+        for slip in likely_slips(found)
+    ]
+    return TermList(lines, found.responses, items_of(tile, slips), items_of(tile, worded.settled(tile.question)))
+
+
+def term_panel(tile: VisualTile, table: ReportTable, name: str, by: Side, style: HouseStyle) -> TermPanel | None:
+    """Return what there is about one term, or nothing where it is not counted."""
+    counted = counted_words(tile.question, table)
+    term = next((term for term in counted.found.terms if term.term == name), None)
+    if term is None:
+        return None
+    phrases = [phrase.term for phrase in neighbours(counted.found, name)]
+    return TermPanel(
+        _line(term, counted.found.responses),
+        items_of(tile, worded.about(tile.question, name, phrases)),
+        _swatches(tile, name, style) if "colours" in visual(tile.visual).options.model_fields else [],
+        contexts_of(counted.texts, counted.found, name, by=by, most=SHOWN_ANSWERS),
+        by,
+    )
+
+
+def counted_words(question: Question, table: ReportTable) -> CountedWords:
+    """Count the words that a question is about, once for the list and for each term chosen in it."""
+    key = f"{table.digest} {question.digest()}"
+    if key not in _counted:
+        _counted[key] = count_words(table.rows(question), question)
+    _counted.move_to_end(key)
+    while len(_counted) > _REMEMBERED:
+        _counted.popitem(last=False)
+    return _counted[key]
+
+
+def _line(term: Term, answers: int) -> TermLine:
+    return TermLine(term.term, term.count, term.responses, format_share(term.responses / max(1, answers)))
+
+
+def _swatches(tile: VisualTile, name: str, style: HouseStyle) -> list[Swatch]:
+    given: dict[str, int] = tile.options.get("colours") or {}
+    style = style.coloured(tile.options.get("palette", "house"))
+    others = {term: colour for term, colour in given.items() if term != name}
+
+    def edit(colours: dict[str, int]) -> str:
+        return json.dumps({"type": "set_options", "tile": tile.id, "options": {"colours": colours}})
+
+    swatches = [
+        Swatch(f"Colour {number}", style.colour(number - 1), edit(others | {name: number}), given.get(name) == number)
+        for number in range(1, _COLOURS + 1)
+    ]
+    return [Swatch("As the others", "", edit(others), name not in given), *swatches]

@@ -1,0 +1,50 @@
+// The list beside a cloud: choosing a word there or in the drawing opens the answers with it.
+
+import { replaceContent } from "./unfinished.js";
+
+export function bindTerms({ view, url }) {
+  let asked = 0;
+
+  async function open(term, by = "after") {
+    const panel = view.margin.querySelector("[data-term-panel]");
+    if (!panel) return;
+    const mine = ++asked;
+    const query = new URLSearchParams({ term, by });
+    const reply = await fetch(`${url}tiles/${panel.dataset.of}/words/?${query}`).catch(() => null);
+    if (mine !== asked || !panel.isConnected) return;
+    if (!reply || reply.status >= 500) panel.textContent = "The answers cannot be reached now; try again in a moment.";
+    else replaceContent(panel, await reply.text());
+    const heading = panel.querySelector("#chosen-term");
+    heading?.focus({ preventScroll: true });
+    panel.scrollIntoView({ block: "nearest" });
+  }
+
+  document.addEventListener("click", async (event) => {
+    const button = event.target.closest("[data-term]");
+    if (button) open(button.dataset.term, button.dataset.by);
+    const pick = event.target.closest("[data-pick]");
+    // Pressed by the keyboard, a tile has no place that was meant.
+    if (!pick || !event.detail) return;
+    const word = wordAt(event.clientX, event.clientY, pick.parentElement);
+    if (!word) return;
+    await view.ready;
+    open(wordOf(word));
+  });
+}
+
+// The word whose middle is nearest: the boxes of letters reach into the words above and below.
+function wordAt(x, y, tile) {
+  const under = document.elementsFromPoint(x, y).filter((element) => element.matches("svg text") && tile.contains(element));
+  const away = (element) => {
+    const { top, height } = element.getBoundingClientRect();
+    return Math.abs(top + height / 2 - y) / height;
+  };
+  return under.sort((one, other) => away(one) - away(other))[0];
+}
+
+// The text of a word without the title that says its count.
+function wordOf(element) {
+  const copy = element.cloneNode(true);
+  copy.querySelector("title")?.remove();
+  return copy.textContent;
+}

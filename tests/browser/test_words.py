@@ -1,0 +1,61 @@
+"""The words of a cloud: chosen in the drawing or in the list, read in their answers, settled and taken back."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.conftest import editor_is_ready, undo
+
+
+@pytest.fixture
+def cloud(author, server):
+    """The page with the garden club's cloud, and that tile."""
+    page = author
+    page.goto(f"{server}/")
+    page.get_by_role("link", name=re.compile("garden club")).first.click()
+    editor_is_ready(page)
+    return page, page.locator(".tile.visual").filter(has=page.locator("svg text", has_text="worms"))
+
+
+def word(tile, name):
+    return tile.locator("svg text", has=tile.page.locator("title", has_text=re.compile(f"^{name}: ")))
+
+
+def test_a_word_of_the_drawing_leads_to_its_answers_and_can_be_left_out(cloud):
+    page, tile = cloud
+    tile.scroll_into_view_if_needed()
+    place = word(tile, "worms").bounding_box()
+    page.mouse.click(place["x"] + place["width"] / 2, place["y"] + place["height"] / 2)
+    heading = page.get_by_role("heading", name="“worms”")
+    expect(heading).to_be_focused()
+    answers = page.get_by_role("list", name="Answers with “worms”").get_by_role("listitem")
+    expect(answers.first.locator("mark")).to_have_text(re.compile("worms", re.I))
+    page.get_by_role("button", name="Leave it out").click()
+    expect(page.get_by_text("“worms” is left out")).to_be_visible()
+    expect(word(tile, "worms")).to_have_count(0)
+    expect(page.get_by_role("heading", name="The words")).to_be_focused()
+    page.get_by_role("button", name="Take back: “worms” is left out").press("Enter")
+    expect(word(tile, "worms")).to_have_count(1)
+    undo(page, 2)
+
+
+def test_with_the_keyboard_a_word_of_the_list_is_counted_with_another_and_coloured(cloud):
+    page, tile = cloud
+    tile.locator("[data-pick]").press("Enter")
+    words = page.get_by_role("region", name="Words that are counted")
+    words.get_by_role("button", name="sand", exact=True).press("Enter")
+    expect(page.get_by_role("heading", name="“sand”")).to_be_focused()
+    name = page.get_by_label("Count it as")
+    name.fill("soil")
+    name.press("Enter")
+    expect(page.get_by_text("“sand” is counted as “soil”")).to_be_visible()
+    expect(words.get_by_role("button", name="sand", exact=True)).to_have_count(0)
+    words.get_by_role("button", name="soil", exact=True).press("Enter")
+    answers = page.get_by_role("list", name="Answers with “soil”")
+    expect(answers.locator("mark", has_text=re.compile("^sand$", re.I)).first).to_be_visible()
+    before = word(tile, "soil").get_attribute("fill")
+    page.get_by_role("button", name="Colour 5").press("Enter")
+    expect(word(tile, "soil")).not_to_have_attribute("fill", before)
+    undo(page, 2)
+    expect(words.get_by_role("button", name="sand", exact=True)).to_have_count(1)

@@ -1,0 +1,79 @@
+"""The list beside a cloud: terms, the answers behind them, and edits of single terms."""
+
+import html
+import json
+import re
+
+import pytest
+
+from tests.web.conftest import arrive, change
+from ypsil.core.report import VisualTile
+from ypsil.core.report.edits import AddTile
+from ypsil.web.compose.edits import apply_edit, create_report
+
+NOTES = "Pupil,Note\n" + "\n".join(
+    f"{index},{text}"
+    for index, text in enumerate(
+        ["The worms made good soil", "Soil is <b>warm</b>", "Worms like soil", "We liked the worms best", "soyl"] * 2
+    )
+)
+
+
+@pytest.fixture
+def cloud(owner):
+    table = arrive(owner, NOTES, name="notes.csv").table
+    made = create_report(owner.user, "Notes")
+    question = {"measures": [{"stat": "count"}], "per": [{"column": "Note", "by": "word"}]}
+    tile = VisualTile.model_validate({"id": "w1", "table": table.uid, "question": question, "visual": "cloud"})
+    edit = AddTile(band=made.read().bands[0].id, tile=tile)
+    return apply_edit(made.pk, owner.user, edit.model_dump(mode="json"), 0)
+
+
+def margin(owner, report):
+    return owner.get(f"/reports/{report.uid}/tiles/w1/").content.decode()
+
+
+def panel(owner, report, term, **more):
+    return owner.get(f"/reports/{report.uid}/tiles/w1/words/", {"term": term, **more})
+
+
+def edits_in(page):
+    found = re.findall(r'data-edit="([^"]*)"[^>]*>([^<]*)', page)
+    return {label.strip(): json.loads(html.unescape(edit)) for edit, label in found}
+
+
+def test_the_margin_lists_terms_with_counts_answers_and_shares(owner, cloud):
+    page = margin(owner, cloud)
+    rows = re.findall(r'data-term="(\w+)">\w+</button></td><td>(\d+)</td><td>(\d+)</td><td>(\d+%)</td>', page)
+    assert rows[:2] == [("soil", "6", "6", "60%"), ("worms", "6", "6", "60%")]
+
+
+def test_a_term_shows_its_answers_with_it_marked_and_nothing_of_them_runs(owner, cloud):
+    page = panel(owner, cloud, "soil").content.decode()
+    assert "6 uses in 6 answers, 60% of all" in page
+    assert "<mark>Soil</mark> is &lt;b&gt;warm&lt;/b&gt;" in page
+    assert "The worms made good <mark>soil</mark>" in page
+    assert panel(owner, cloud, "soil", by="before").content != panel(owner, cloud, "soil").content
+
+
+def test_leaving_out_merging_and_colours_are_edits_that_can_be_undone(owner, cloud):
+    for label in ("Leave it out", "Keep “like soil” together"):
+        edit = edits_in(panel(owner, cloud, "soil").content.decode())[label]
+        assert change(owner, cloud, edit).status_code == 200, label
+        assert "Take back" in margin(owner, cloud)
+        owner.post(f"/reports/{cloud.uid}/undo/")
+        assert "Take back" not in margin(owner, cloud)
+    slip = edits_in(margin(owner, cloud))["“soyl” as “soil”"] if "“soyl” as “soil”" in margin(owner, cloud) else None
+    assert slip is None, "two of eight is no rare spelling"
+    colour = {"type": "set_options", "tile": "w1", "options": {"colours": {"soil": 5}}}
+    before = owner.get(f"/reports/{cloud.uid}/").content
+    assert change(owner, cloud, colour).status_code == 200
+    assert owner.get(f"/reports/{cloud.uid}/").content != before
+    assert 'aria-label="Colour 5" title="Colour 5" aria-current="true"' in panel(owner, cloud, "soil").content.decode()
+
+
+def test_a_term_that_is_gone_is_said_and_other_tiles_have_none(owner, other, report, cloud):
+    assert "not counted now" in panel(owner, cloud, "nowhere").content.decode()
+    assert owner.get(f"/reports/{report.uid}/tiles/c1/words/?term=soil").status_code == 404
+    assert panel(other, cloud, "soil").status_code == 404
+    assert "data-term" not in owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
