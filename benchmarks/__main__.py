@@ -25,7 +25,7 @@ from wordcloud import WordCloud
 
 from benchmarks.gather import gather
 from benchmarks.timing import Row, print_rows, side_by_side
-from ypsil.core.cloud import CloudWord, place_words
+from ypsil.core.cloud import CloudStyle, CloudWord, place_words
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.faces import FONT_FOLDER, SANS, face_path
 from ypsil.core.export import page_to_pdf, page_to_png
@@ -206,7 +206,7 @@ def cloud() -> Row:
     inked: list[float] = []
 
     def ours() -> None:
-        layout = place_words(ours_words, 1000, 600, family=SANS)
+        layout = place_words(ours_words, 1000, 600, CloudStyle(SANS))
         assert not layout.left_out
         placed.append(layout.ink)
 

@@ -269,15 +269,26 @@ def _draw(parsed: argparse.Namespace) -> None:
     _print({"sentence": found.sentence, "name": scene.name, "description": scene.description, "out": parsed.out})
 
 
+def _pictures_of(shape: str) -> dict[str, Any]:
+    """Return the picture that a shape is the path of, by its name; none for a plain shape or an icon."""
+    from ypsil.core.drawing.pictures import read_picture
+
+    path = Path(shape)
+    if not path.is_file():
+        return {}
+    found = read_picture(path.read_bytes(), path.name)
+    return {found.name: found}
+
+
 def _cloud(parsed: argparse.Namespace) -> None:
+    from ypsil.core.drawing.pictures import pictures_at_hand
     from ypsil.core.questions import AnswerColumn, answer_of_rows
     from ypsil.core.questions.words import DEFAULT_TERMS
     from ypsil.core.style import HouseStyle
+    from ypsil.core.visuals import checked_options
     from ypsil.core.visuals.base import Box
     from ypsil.core.visuals.cloud import CloudOptions, cloud_scene, layout
 
-    if parsed.shape not in ("rectangle", "ellipse"):
-        raise YpsilError(f"--shape {parsed.shape} is not there yet", remedy="choose rectangle or ellipse")
     if not (40 <= parsed.width <= 10_000 and 40 <= parsed.height <= 10_000 and 1 <= parsed.seed <= 9999):
         raise YpsilError("--width and --height go from 40 to 10,000, --seed from 1 to 9999", remedy="change them")
     found = _counted(parsed)
@@ -292,8 +303,13 @@ def _cloud(parsed: argparse.Namespace) -> None:
         found.responses,
     )
     style, box = HouseStyle(), Box(parsed.width, parsed.height)
-    placed = layout(answer, CloudOptions(seed=parsed.seed, shape=parsed.shape), box, style)
-    _write(cloud_scene(placed, answer, box, style), parsed.out)
+    pictures = _pictures_of(parsed.shape)
+    shape = next(iter(pictures), parsed.shape)
+    options = checked_options("cloud", {"seed": parsed.seed, "shape": shape})
+    assert isinstance(options, CloudOptions)
+    with pictures_at_hand(pictures):
+        placed = layout(answer, options, box, style)
+    _write(cloud_scene(placed, answer, options, box, style), parsed.out)
     _print({"placed": len(placed.placed), "left_out": list(placed.left_out), "ink": placed.ink})
 
 

@@ -1,8 +1,9 @@
-"""The words of a cloud: chosen in the drawing or in the list, read in their answers, settled and taken back."""
+"""The words of a cloud: chosen, read in their answers, settled and taken back; the shape they stand in."""
 
 import re
 
 import pytest
+from PIL import Image
 from playwright.sync_api import expect
 
 from tests.browser.conftest import editor_is_ready, undo
@@ -59,3 +60,32 @@ def test_with_the_keyboard_a_word_of_the_list_is_counted_with_another_and_colour
     expect(word(tile, "soil")).not_to_have_attribute("fill", before)
     undo(page, 2)
     expect(words.get_by_role("button", name="sand", exact=True)).to_have_count(1)
+
+
+def test_a_cloud_is_put_into_a_shape_of_ones_own(cloud, tmp_path):
+    page, tile = cloud
+    tile.locator("[data-pick]").press("Enter")
+    shape = page.locator("#option-shape")
+    expect(shape).to_have_text("leaf")
+    shape.press("Enter")
+    page.get_by_role("button", name="ellipse").press("Enter")
+    expect(shape).to_have_text("ellipse")
+    pale = tmp_path / "pale.png"
+    Image.new("L", (40, 40), 250).save(pale)
+    shape.press("Enter")
+    page.get_by_label("Bring your own picture").set_input_files(pale)
+    expect(tile).to_contain_text("next to nothing dark")
+    undo(page)
+    expect(tile).not_to_contain_text("next to nothing dark")
+    half = tmp_path / "half.png"
+    picture = Image.new("L", (40, 40), 255)
+    picture.paste(0, (0, 0, 40, 20))
+    picture.save(half)
+    shape.press("Enter")
+    page.get_by_label("Bring your own picture").set_input_files(half)
+    expect(shape).to_have_text("half")
+    drawing = tile.locator("svg").first.bounding_box()
+    place = word(tile, "water").bounding_box()
+    assert place["y"] + place["height"] / 2 < drawing["y"] + drawing["height"] / 2
+    undo(page, 2)
+    expect(shape).to_have_text("leaf")

@@ -5,6 +5,7 @@ import subprocess
 import sys
 
 import pytest
+from PIL import Image
 
 from tests.factories import VISITS
 from ypsil.cli import main
@@ -71,6 +72,15 @@ def test_words_of_a_text_file_and_of_a_column(run):
     assert data["responses"] == 5
 
 
+@pytest.mark.parametrize("shape", ["rounded", "heart", "shape.png"])
+def test_a_cloud_fills_a_plain_shape_an_icon_or_a_picture(run, folder, shape):
+    picture = Image.new("L", (60, 60), 255)
+    picture.paste(0, (10, 10, 50, 50))
+    picture.save(folder / "shape.png")
+    code, data, _ = run("cloud", "notes.txt", "--shape", shape, "--out", "c.svg")
+    assert (code, data["placed"]) == (0, 6)
+
+
 @pytest.mark.parametrize(("ending", "start"), [("svg", b"<svg"), ("png", b"\x89PNG"), ("pdf", b"%PDF-1.7")])
 def test_draw_and_cloud_write_each_kind_of_file(run, folder, ending, start):
     code, _, err = run("draw", "visits.csv", "--question", "q.json", "--visual", "v.json", "--out", f"d.{ending}")
@@ -111,7 +121,7 @@ def test_visuals_lists_the_registry(run):
         (("words", "visits.csv", "--column", "Visits"), "not text"),
         (("words", "notes.txt", "--language", "xx"), "no stop-word list"),
         (("words", "notes.txt", "--phrase-length", "9"), "--phrase-length"),
-        (("cloud", "notes.txt", "--shape", "star", "--out", "a.svg"), "--shape star is not there yet"),
+        (("cloud", "notes.txt", "--shape", "nowhere", "--out", "a.svg"), "there is no icon “nowhere”"),
         (("cloud", "notes.txt", "--min-count", "9", "--out", "a.svg"), "no words are left"),
     ],
 )

@@ -1,89 +1,209 @@
-"""Word placement: checked on pixels that another library drew."""
+"""Word placement: checked on pixels that another library drew (Pillow)."""
+
+import io
+import math
 
 import numpy as np
 import pytest
 from PIL import Image, ImageDraw, ImageFont
 
-from ypsil.core.cloud import CloudWord, place_words
+from ypsil.core.cloud import CloudStyle, CloudWord, outline_of, place_words
+from ypsil.core.cloud.shapes import open_cells
 from ypsil.core.drawing.faces import SANS, face_path
+from ypsil.core.drawing.pictures import pictures_at_hand, read_picture
+from ypsil.core.errors import DrawingRefused
 
 TEXTS = ("library", "books", "hours", "staff", "warm", "reading", "room", "children", "story", "quiet", "bus", "study")
 WORDS = [
     CloudWord(f"{text}{part}", 60 / (12 * part + rank + 1)) for part in range(5) for rank, text in enumerate(TEXTS)
 ]
+MARGIN = 60
 
 
 def ink_of(word, size):
-    image = Image.new("L", size, 0)
+    """Return where a word has ink on a plane of a size with a margin around it."""
+    whole = (size[0] + 2 * MARGIN, size[1] + 2 * MARGIN)
     font = ImageFont.truetype(str(face_path(SANS, 700)), word.size)
-    ImageDraw.Draw(image).text((word.x, word.y), word.text, fill=255, font=font, anchor="ls")
+    image = Image.new("L", whole, 0)
+    at = (word.x + MARGIN, word.y + MARGIN)
+    ImageDraw.Draw(image).text(at, word.text, fill=255, font=font, anchor="ls")
+    if word.angle:
+        image = image.rotate(-word.angle, Image.Resampling.BICUBIC, center=at)
     return np.asarray(image) > 64
 
 
-@pytest.mark.parametrize("seed", range(1, 13))
-@pytest.mark.parametrize("shape", ["rectangle", "ellipse"])
-def test_no_two_words_overlap_and_none_leaves_the_plane(seed, shape):
-    size = (500, 300)
-    layout = place_words(WORDS, *size, family=SANS, seed=seed, shape=shape)
-    margin = 40
-    total = np.zeros((size[1] + 2 * margin, size[0] + 2 * margin), dtype=int)
-    for word in layout.placed:
-        moved = type(word)(word.text, word.weight, word.x + margin, word.y + margin, word.size, word.rank)
-        total += ink_of(moved, (size[0] + 2 * margin, size[1] + 2 * margin))
+def ink_of_all(layout, size):
+    return sum(ink_of(word, size).astype(int) for word in layout.placed)
+
+
+def inside(total):
+    return total[MARGIN:-MARGIN, MARGIN:-MARGIN]
+
+
+@pytest.mark.parametrize("seed", range(1, 101))
+def test_no_two_words_overlap_and_none_leaves_the_shape_in_a_hundred_runs(seed):
+    directions = ("level", "mostly level", "level and upright", "any")[seed % 4]
+    shape = ("rectangle", "ellipse", "rounded", "heart", "book")[seed % 5]
+    size = (400, 260)
+    style = CloudStyle(SANS, shape=shape, directions=directions, smallest=9, repeat=seed % 10 == 0)
+    layout = place_words(WORDS[:30], *size, style, seed=seed)
+    total = ink_of_all(layout, size)
     assert total.max() == 1
-    assert total[margin:-margin, margin:-margin].sum() == total.sum()
-    assert layout.ink == pytest.approx(total.sum() / (size[0] * size[1]), abs=0.03)
+    assert inside(total).sum() == total.sum()
+    # Half a cell of 2 px: the edge of a shape runs through cells.
+    shaped = np.kron(open_cells(shape, size[0] // 2, size[1] // 2), np.ones((2, 2), bool))
+    assert not (inside(total).astype(bool) & ~shaped).any()
+    assert layout.ink == pytest.approx(total.sum() / shaped.sum(), abs=0.05)
 
 
 def test_the_same_seed_gives_the_same_picture_and_another_seed_another():
-    first, again, other = (place_words(WORDS, 500, 300, family=SANS, seed=seed) for seed in (5, 5, 6))
+    first, again, other = (place_words(WORDS, 500, 300, CloudStyle(SANS), seed=seed) for seed in (5, 5, 6))
     assert first == again
     assert first != other
 
 
 def test_the_heaviest_word_is_the_largest_and_stands_in_the_middle():
-    layout = place_words(WORDS, 600, 400, family=SANS)
+    layout = place_words(WORDS, 600, 400, CloudStyle(SANS))
     largest = max(layout.placed, key=lambda word: word.size)
     assert largest.text == WORDS[0].text
-    ink = np.argwhere(ink_of(largest, (600, 400)))
+    ink = np.argwhere(inside(ink_of(largest, (600, 400))))
     assert ink.mean(axis=0) == pytest.approx([200, 300], abs=40)
 
 
+def middles(layout):
+    return {word.text: (word.x, word.y, word.angle) for word in layout.placed}
+
+
+def test_words_keep_their_side_and_direction_when_the_data_changes():
+    size, style = (600, 400), CloudStyle(SANS, directions="level and upright")
+    before = middles(place_words(WORDS, *size, style, seed=2))
+    chance = np.random.default_rng(4)
+    changed = [CloudWord(word.text, word.weight * chance.uniform(0.85, 1.15)) for word in WORDS[3:]]
+    after = middles(place_words([*changed, CloudWord("newcomer", 30), CloudWord("another", 8)], *size, style, seed=2))
+    other = middles(place_words(WORDS, *size, style, seed=3))
+    stayed = [name for name in before if name in after]
+
+    def moved(places):
+        away = [math.dist(before[name][:2], places[name][:2]) for name in stayed]
+        return float(np.median(away)) / math.hypot(*size)
+
+    assert all(before[name][2] == after[name][2] for name in stayed)
+    assert moved(after) < 0.6 * moved(other), "beside a new arrangement"
+
+
 def test_areas_follow_weights_above_the_smallest_size():
-    placed = place_words([CloudWord("aaa", 16), CloudWord("bbb", 4)], 600, 400, family=SANS).placed
+    placed = place_words([CloudWord("aaa", 16), CloudWord("bbb", 4)], 600, 400, CloudStyle(SANS)).placed
     assert placed[0].size / placed[1].size == pytest.approx(2, rel=0.02)
 
 
 @pytest.mark.parametrize(("sizing", "ratio"), [("area", 4), ("height", 16), ("log", 17 / 5)])
 def test_sizes_follow_counts_as_chosen(sizing, ratio):
     words = [CloudWord("aaa", 2**17 - 1), CloudWord("bbb", 2**13 - 1 if sizing != "log" else 2**5 - 1)]
-    placed = place_words(words, 900, 500, family=SANS, sizing=sizing).placed
+    placed = place_words(words, 900, 500, CloudStyle(SANS, sizing=sizing)).placed
     assert placed[0].size / placed[1].size == pytest.approx(ratio, rel=0.05)
 
 
 def test_words_are_kept_between_the_smallest_and_the_largest_size():
-    sizes = [word.size for word in place_words(WORDS, 600, 400, family=SANS, smallest=14, largest=30).placed]
+    style = CloudStyle(SANS, smallest=14, largest=30)
+    sizes = [word.size for word in place_words(WORDS, 600, 400, style).placed]
     assert (max(sizes), min(sizes)) == (30, 14)
-    tight = place_words(WORDS, 120, 60, family=SANS, smallest=20, largest=22)
+    tight = place_words(WORDS, 120, 60, CloudStyle(SANS, smallest=20, largest=22))
     assert tight.left_out
     assert {word.size for word in tight.placed} <= {20.0, 20.5, 21.0, 21.5, 22.0}
 
 
 def test_every_word_is_placed_or_listed_and_none_is_unreadably_small():
     many = [CloudWord(f"word{index}", 300 - index) for index in range(300)]
-    layout = place_words(many, 200, 120, family=SANS)
+    layout = place_words(many, 200, 120, CloudStyle(SANS))
     assert layout.left_out
     assert {word.text for word in layout.placed} | set(layout.left_out) == {word.text for word in many}
     assert min(word.size for word in layout.placed) >= 9
 
 
+def test_in_a_thin_shape_all_words_are_small_rather_than_the_first_missing():
+    words = [CloudWord("readers", 99), *WORDS[:12]]
+    placed = place_words(words, 600, 420, CloudStyle(SANS, shape="flower")).placed
+    assert placed[0].text == "readers"
+    assert placed[0].size < 30
+
+
+def test_repeated_words_fill_the_shape_and_are_told_from_the_first():
+    once = place_words(WORDS[:8], 400, 300, CloudStyle(SANS, shape="heart"))
+    again = place_words(WORDS[:8], 400, 300, CloudStyle(SANS, shape="heart", repeat=True))
+    assert again.ink > 1.1 * once.ink
+    firsts = [word for word in again.placed if not word.is_repeat]
+    assert tuple(firsts) == once.placed
+    for word in again.placed:
+        first = next(one for one in firsts if one.text == word.text)
+        assert word.size <= first.size
+
+
+def test_air_keeps_words_apart():
+    sizes = [place_words(WORDS, 500, 300, CloudStyle(SANS, air=air)).placed[0].size for air in (1, 2, 4)]
+    assert sizes[0] > sizes[1] > sizes[2]
+
+
+def test_mostly_level_leaves_the_first_words_level():
+    placed = place_words(WORDS, 500, 300, CloudStyle(SANS, directions="mostly level")).placed
+    upright = [word for word in placed if word.angle]
+    assert 0 < len(upright) < len(placed) / 2
+    assert all(not word.angle for word in placed[:3])
+
+
+def test_any_direction_keeps_within_its_bounds():
+    angles = {
+        word.angle for word in place_words(WORDS, 500, 300, CloudStyle(SANS, directions="any", most_turned=20)).placed
+    }
+    assert min(angles) >= -20
+    assert max(angles) <= 20
+    assert len(angles) > 4
+
+
+def picture_of(draw, size=(80, 80), ground="white"):
+    image = Image.new("RGB", size, ground)
+    draw(ImageDraw.Draw(image))
+    file = io.BytesIO()
+    image.save(file, "PNG")
+    return read_picture(file.getvalue(), "shape.png")
+
+
+def test_words_fill_the_dark_part_of_a_picture():
+    picture = picture_of(lambda pen: pen.rectangle((0, 0, 39, 79), fill="#222222"))
+    with pictures_at_hand({picture.name: picture}):
+        layout = place_words(WORDS[:20], 300, 300, CloudStyle(SANS, shape=picture.name))
+    ink = inside(ink_of_all(layout, (300, 300)))
+    assert ink[:, :150].sum() == ink.sum() > 0
+
+
+@pytest.mark.parametrize(
+    ("ground", "said"), [("white", "next to nothing dark"), ("#cccccc", "next to nothing dark")], ids=["white", "pale"]
+)
+def test_a_picture_without_anything_dark_is_refused(ground, said):
+    picture = picture_of(lambda pen: None, ground=ground)
+    with pictures_at_hand({picture.name: picture}), pytest.raises(DrawingRefused, match=said):
+        place_words(WORDS, 300, 300, CloudStyle(SANS, shape=picture.name))
+
+
+def test_an_unknown_shape_and_a_picture_that_is_gone_are_refused():
+    with pytest.raises(DrawingRefused, match="no shape"):
+        place_words(WORDS, 300, 300, CloudStyle(SANS, shape="of things to come"))
+    with pytest.raises(DrawingRefused, match="no longer there"):
+        place_words(WORDS, 300, 300, CloudStyle(SANS, shape="picture:" + "0" * 64))
+
+
+@pytest.mark.parametrize(("shape", "part"), [("rectangle", 1), ("ellipse", math.pi / 4), ("rounded", 0.98)])
+def test_plain_shapes_have_the_area_that_geometry_gives_them(shape, part):
+    # Of a rounded rectangle 300 by 200 the corners of radius r = 44 lack (4 - pi) r².
+    expected = 1 - (4 - math.pi) * 44**2 / 60_000 if shape == "rounded" else part
+    assert open_cells(shape, 300, 200).mean() == pytest.approx(expected, abs=0.005)
+    assert outline_of(shape, 300, 200).endswith("Z")
+
+
 def test_nothing_and_a_word_too_long_for_the_plane_are_no_trouble():
-    assert place_words([], 100, 100, family=SANS).placed == ()
-    assert place_words([CloudWord("x" * 400, 1)], 100, 60, family=SANS).left_out == ("x" * 400,)
+    assert place_words([], 100, 100, CloudStyle(SANS)).placed == ()
+    assert place_words([CloudWord("x" * 400, 1)], 100, 60, CloudStyle(SANS)).left_out == ("x" * 400,)
 
 
 def test_words_that_a_family_lacks_are_placed_too():
-    layout = place_words(
-        [CloudWord("ספרייה", 3), CloudWord("مكتبة", 2), CloudWord("Łódź", 1)], 400, 200, family="Barlow Condensed"
-    )
-    assert len(layout.placed) == 3
+    words = [CloudWord("ספרייה", 3), CloudWord("مكتبة", 2), CloudWord("Łódź", 1)]
+    assert len(place_words(words, 400, 200, CloudStyle("Barlow Condensed")).placed) == 3

@@ -41,6 +41,14 @@ def test_a_picture_is_kept_once_and_found_among_ones_own(owner):
     assert 'title="shelf"' not in owner.get("/icons/?q=").content.decode()
 
 
+def test_shapes_are_plain_ones_pictures_and_icons(owner):
+    bring(owner, png())
+    found = owner.get("/icons/?pictures&shapes").content.decode()
+    for name in ("rectangle", "rounded", "ellipse", "shelf", "aeroplane"):
+        assert f'title="{name}"' in found
+    assert 'title="ellipse"' not in owner.get("/icons/?pictures").content.decode()
+
+
 @pytest.mark.parametrize("content", [b"", b"<svg/>", b"Branch\nQuay\n"], ids=["nothing", "svg", "table"])
 def test_what_is_no_picture_is_refused_and_nothing_is_kept(owner, content):
     reply = bring(owner, content)

@@ -123,7 +123,7 @@ def libraries_report(visits: str, survey: str) -> Report:
                     "keep": 60,
                 },
                 place(0, 6, 14, 50),
-                options={"shape": "ellipse", "seed": 3},
+                options={"shape": "speech bubble", "seed": 3, "outline": True},
             ),
             visual(
                 survey,
@@ -184,8 +184,8 @@ def garden_report(seedlings: str, notes: str) -> Report:
                 notes,
                 "cloud",
                 {"measures": [{"stat": "count"}], "per": [{"column": "What I take with me", "by": "word"}], "keep": 70},
-                place(0, 6, 24, 56),
-                options={"seed": 7},
+                place(0, 6, 24, 80),
+                options={"seed": 7, "shape": "leaf", "directions": "mostly level", "outline": True},
             ),
         ),
     )

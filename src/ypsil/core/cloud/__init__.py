@@ -1,5 +1,26 @@
 """Word placement: the biggest in the middle, no two overlapping, the same start number the same picture."""
 
-from ypsil.core.cloud.place import SMALLEST_PX, CloudLayout, CloudWord, PlacedWord, Sizing, place_words
+from ypsil.core.cloud.place import (
+    SMALLEST_PX,
+    CloudLayout,
+    CloudStyle,
+    CloudWord,
+    Directions,
+    PlacedWord,
+    Sizing,
+    place_words,
+)
+from ypsil.core.cloud.shapes import PLAIN_SHAPES, outline_of
 
-__all__ = ["SMALLEST_PX", "CloudLayout", "CloudWord", "PlacedWord", "Sizing", "place_words"]
+__all__ = [
+    "PLAIN_SHAPES",
+    "SMALLEST_PX",
+    "CloudLayout",
+    "CloudStyle",
+    "CloudWord",
+    "Directions",
+    "PlacedWord",
+    "Sizing",
+    "outline_of",
+    "place_words",
+]

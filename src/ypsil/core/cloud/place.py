@@ -1,30 +1,42 @@
 """Placing words on a plane.
 
-Each word, from the heaviest down, takes the free place nearest the middle: all places are tried in the
-order of their distance, first those where solid parts of the word fit, then on a handful of its outline cells at once,
-then exactly. The largest type size at which every word fits is searched for from above.
+Each word, from the heaviest down, takes the free place that costs least: nearest the middle, and rather on the side
+that its letters give it, so that it keeps to its side when others come and go. All places are tried at once on a number
+of the word's cells, those that are left exactly. The largest type size at which every word fits is searched for from
+above.
 """
 
 from __future__ import annotations
 
 import math
+import zlib
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ypsil.core.cloud.masks import CELL_PX, WordMask, word_mask
+from ypsil.core.cloud.shapes import open_cells
 
-CloudShape = Literal["rectangle", "ellipse"]
 Sizing = Literal["area", "height", "log"]
+Directions = Literal["level", "mostly level", "level and upright", "any"]
 SMALLEST_PX = 9.0
-_FIRST_FILL = 0.72
-_SHRINK = 0.93
+# The part of the open cells that words and their air can take at most (measured on clouds of 40 to 400 words).
+_FULLEST = 0.775
+_SHRINK = 0.975
 _LEAST_LARGEST_PX = 26.0
-_CHUNK = 12_000
-_WORDS_A_SUM = 4
+_SMALLER = 0.85
+_TRIAL_PX = 20.0
+_SIDES = 8
+# How much farther than on its own side a place on the other side counts.
+_OWN_SIDE = 0.5
+_UPRIGHT = -90.0
+_TURN_STEP = 5
+_REPEATED = 0.72
+_MOST_REPEATS = 2000
+_FIRST_TRIES = 24
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +49,8 @@ class CloudWord:
 
 @dataclass(frozen=True, slots=True)
 class PlacedWord:
-    """A word in its place: ``x`` and ``y`` are the start of its baseline in px, ``rank`` counts from 0."""
+    """A word in its place: ``x`` and ``y`` are the start of its baseline in px, ``rank`` counts from 0; it is turned
+    clockwise by ``angle`` degrees. ``is_repeat`` tells that the word stands elsewhere too, and larger."""
 
     text: str
     weight: float
@@ -45,49 +58,66 @@ class PlacedWord:
     y: float
     size: float
     rank: int
+    angle: float = 0.0
+    is_repeat: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class CloudLayout:
-    """The placed words, those that did not fit, and the part of the plane that is ink."""
+    """The placed words, those that did not fit, and the part of the shape that is ink."""
 
     placed: tuple[PlacedWord, ...]
     left_out: tuple[str, ...]
     ink: float
 
 
-def place_words(
-    words: Sequence[CloudWord],
-    width: float,
-    height: float,
-    *,
-    family: str,
-    weight: int = 700,
-    seed: int = 1,
-    shape: CloudShape = "rectangle",
-    sizing: Sizing = "area",
-    smallest: float = SMALLEST_PX,
-    largest: float | None = None,
-) -> CloudLayout:
-    """Place words on ``width`` x ``height`` px; no word is under ``smallest`` px, none above ``largest``.
+@dataclass(frozen=True, slots=True)
+class CloudStyle:
+    """How words are set and sized.
 
-    The weight is followed by a word's area, its height, or the logarithm of the weight by the height (``log``), which
-    brings sizes near to each other. The same words, sizes and seed give the same layout. Words that find no room are in
-    ``left_out``.
+    A word's area follows its weight, or its height, or the logarithm of the weight (``log``), which brings sizes near
+    to each other; none is under ``smallest`` px, none above ``largest``. ``most_turned`` bounds the degrees of words in
+    any direction. ``air`` are the cells of 2 px that words keep from each other. With ``repeat`` words are set again,
+    smaller, until the shape is full.
+    """
+
+    family: str
+    weight: int = 700
+    shape: str = "rectangle"
+    sizing: Sizing = "area"
+    smallest: float = SMALLEST_PX
+    largest: float | None = None
+    directions: Directions = "level"
+    most_turned: int = 30
+    air: int = 1
+    repeat: bool = False
+
+
+def place_words(
+    words: Sequence[CloudWord], width: float, height: float, style: CloudStyle, *, seed: int = 1
+) -> CloudLayout:
+    """Place words on ``width`` x ``height`` px. The same words, sizes, style and seed give the same layout.
+
+    A word's direction and the side it leans to depend on its letters and the seed alone. Words that find no room are in
+    ``left_out``. Raises DrawingRefused as ``open_cells`` does.
     """
     ordered = sorted(words, key=lambda word: (-word.weight, word.text))
     columns, rows = max(1, int(width // CELL_PX)), max(1, int(height // CELL_PX))
+    plane = _Plane(open_cells(style.shape, columns, rows), seed)
     if not ordered:
         return CloudLayout((), (), 0.0)
-    plane = _Plane(columns, rows, seed, shape)
-    sizes = _Sizes(tuple(word.weight for word in ordered), sizing, smallest)
-    top = min(_first_size(ordered, sizes, columns * rows * plane.open_part, family, weight, width), largest or math.inf)
-    least = min(max(_LEAST_LARGEST_PX, smallest), top)
+    sizes = _Sizes(tuple(word.weight for word in ordered), style.sizing, style.smallest)
+    top = min(_first_size(ordered, sizes, plane, style), style.largest or math.inf)
+    least = min(max(_LEAST_LARGEST_PX, style.smallest), top)
     while True:
-        layout = _place_all(ordered, plane, sizes.of(top), family, weight, patient=top <= least)
-        if layout is not None:
+        layout = _place_all(ordered, plane, sizes.of(top), style, patient=top <= least)
+        if layout is not None and (top <= style.smallest or ordered[0].text not in layout.left_out):
             return layout
-        top = max(least, top * _SHRINK)
+        if layout is None:
+            top = max(least, top * _SHRINK)
+        else:
+            # In a thin shape rather all words are small than the first of them missing.
+            top = least = max(style.smallest, top * _SMALLER)
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,121 +139,167 @@ class _Sizes:
         return weight / top if self.sizing == "height" else (weight / top) ** 0.5
 
 
-def _first_size(
-    words: Sequence[CloudWord], sizes: _Sizes, cells: float, family: str, weight: int, width: float
-) -> float:
-    """Guess the largest type size from the cells that all words would take at a trial size."""
-    trial = 60.0
-    taken = 0.0
-    for word, size in zip(words, sizes.of(trial), strict=True):
-        # An even type of 20 px stands for all sizes: cells grow with the square of the size.
-        taken += word_mask(word.text, family, weight, 20.0).cells.sum() * (size / 20.0) ** 2
-    guess = trial * (_FIRST_FILL * cells / max(1.0, taken)) ** 0.5
-    widest = max(word_mask(word.text, family, weight, 20.0).cells.shape[1] for word in words[:3])
-    return float(max(_LEAST_LARGEST_PX, min(guess, 20.0 * 0.94 * width / (widest * CELL_PX))))
+def _first_size(words: Sequence[CloudWord], sizes: _Sizes, plane: _Plane, style: CloudStyle) -> float:
+    """Return the largest type size at which words and their air would take as many cells as can be filled.
+
+    Of a word of 20 px the ink grows with the square of the size and the air around it with the size.
+    """
+    masks = [word_mask(word.text, style.family, style.weight, _TRIAL_PX, 0, style.air) for word in words]
+    ink = np.array([mask.ink.sum() for mask in masks])
+    air = np.array([mask.grown.sum() for mask in masks]) - ink
+    room = _FULLEST * plane.open.sum()
+
+    def taken(top: float) -> float:
+        scale = np.array(sizes.of(top)) / _TRIAL_PX
+        return float((ink * scale**2 + air * scale).sum())
+
+    low, high = _LEAST_LARGEST_PX, 2.0 * plane.open.shape[0] * CELL_PX
+    while high - low > 1:
+        middle = (low + high) / 2
+        low, high = (middle, high) if taken(middle) <= room else (low, middle)
+    # A word that is wider than the shape finds no room at any price.
+    widest = max(mask.ink.shape[1] for mask in masks[:3])
+    return float(max(_LEAST_LARGEST_PX, min(low, _TRIAL_PX * 0.94 * plane.widest / widest)))
 
 
 class _Plane:
-    """The cells of the plane in the order in which they are tried, and which of them are closed from the start."""
+    """The cells of a shape, and what it costs to stand at each of them for words that lean to one side or another."""
 
-    def __init__(self, columns: int, rows: int, seed: int, shape: CloudShape) -> None:
-        self.columns, self.rows = columns, rows
-        y, x = np.mgrid[0:rows, 0:columns]
-        across, down = (x + 0.5) / columns - 0.5, (y + 0.5) / rows - 0.5
-        distance = np.hypot(across, down)
-        self.closed: NDArray[np.bool_] = distance > 0.5 if shape == "ellipse" else np.zeros((rows, columns), dtype=bool)
-        self.open_part = float(1 - self.closed.mean())
-        tilt = np.random.default_rng(seed).uniform(0, 2 * np.pi)
-        uneven = 1 + 0.12 * np.cos(np.arctan2(down, across) - tilt)
-        self.order = np.argsort((distance * uneven).ravel(), kind="stable")
+    def __init__(self, open_to_words: NDArray[np.bool_], seed: int) -> None:
+        self.open = open_to_words
+        self.rows, self.columns = open_to_words.shape
+        self.seed = seed
+        self.widest = int(open_to_words.sum(axis=1).max(initial=1))
+        y, x = np.mgrid[0 : self.rows, 0 : self.columns]
+        middle_y, middle_x = (float(place[open_to_words].mean()) if open_to_words.any() else 0.0 for place in (y, x))
+        across, down = (x - middle_x) / self.columns, (y - middle_y) / self.rows
+        self._distance = np.hypot(across, down).astype(np.float32)
+        self._angle = np.arctan2(down, across).astype(np.float32)
+        self._costs: dict[int, NDArray[np.float32]] = {}
+
+    def cost(self, text: str) -> NDArray[np.float32]:
+        """Return what each cell costs as the middle of a word."""
+        side = self.draw(text, "side") % _SIDES
+        if side not in self._costs:
+            turned = self._angle - np.float32(2 * math.pi * side / _SIDES + self.seed)
+            self._costs[side] = (self._distance * (1 + _OWN_SIDE / 2 * (1 - np.cos(turned)))).ravel()
+        return self._costs[side]
+
+    def draw(self, text: str, what: str) -> int:
+        """Return a number that depends on the seed and a word's letters alone."""
+        return zlib.crc32(f"{self.seed} {what} {text}".encode())
+
+
+def _angle_of(text: str, rank: int, plane: _Plane, style: CloudStyle) -> float:
+    drawn = plane.draw(text, "direction") % 1000
+    if style.directions == "mostly level":
+        # The first words stay level: they are what is read first.
+        return _UPRIGHT if drawn < 200 and rank > 2 else 0.0
+    if style.directions == "level and upright":
+        return _UPRIGHT if drawn < 500 else 0.0
+    if style.directions == "any":
+        steps = style.most_turned // _TURN_STEP
+        return float(_TURN_STEP * (drawn % (2 * steps + 1) - steps))
+    return 0.0
 
 
 def _place_all(
-    words: Sequence[CloudWord], plane: _Plane, sizes: list[float], family: str, weight: int, *, patient: bool
+    words: Sequence[CloudWord], plane: _Plane, sizes: list[float], style: CloudStyle, *, patient: bool
 ) -> CloudLayout | None:
     """Place every word in its size; return None as soon as one finds no room, unless ``patient``."""
-    taken = _Taken(plane.closed)
+    taken = ~plane.open
     placed: list[PlacedWord] = []
     left_out: list[str] = []
     ink = 0
-    for rank, (word, size) in enumerate(zip(words, sizes, strict=True)):
-        mask = word_mask(word.text, family, weight, size)
-        place = _first_free(taken, mask, plane)
+
+    def put(word: CloudWord, size: float, rank: int, *, is_repeat: bool = False) -> bool:
+        nonlocal ink
+        angle = _angle_of(word.text, rank, plane, style)
+        mask = word_mask(word.text, style.family, style.weight, size, angle, style.air)
+        place = _cheapest_free(taken, mask, plane, word.text)
         if place is None:
-            if not patient:
-                return None
-            left_out.append(word.text)
-            continue
+            return False
         row, column = place
-        taken.add(mask.cells, row, column)
+        height, width = mask.ink.shape
+        taken[row : row + height, column : column + width] |= mask.ink
         x, y = column * CELL_PX + mask.baseline_x, row * CELL_PX + mask.baseline_y
-        placed.append(PlacedWord(word.text, word.weight, x, y, size, rank))
+        placed.append(PlacedWord(word.text, word.weight, x, y, size, rank, angle, is_repeat))
         ink += mask.ink_px
-    area = plane.columns * plane.rows * CELL_PX**2
+        return True
+
+    for rank, (word, size) in enumerate(zip(words, sizes, strict=True)):
+        if put(word, size, rank):
+            continue
+        if not patient:
+            return None
+        left_out.append(word.text)
+    if style.repeat and not left_out:
+        _repeat(words, sizes, style, put)
+    area = max(1, int(plane.open.sum())) * CELL_PX**2
     return CloudLayout(tuple(placed), tuple(left_out), round(ink / area, 4))
 
 
-class _Taken:
-    """Which cells are taken, with their running sums: how many of a box are taken is read off its corners.
+class _Put(Protocol):
+    """Puts a word somewhere, if it finds room."""
 
-    Sums are kept modulo 65,536, which is exact for boxes of fewer cells. They are brought up to date after every few
-    words: since cells are never given back, older sums only let more places through to the exact look.
-    """
-
-    def __init__(self, closed: NDArray[np.bool_]) -> None:
-        self.cells = closed.copy()
-        self.sums = np.zeros((closed.shape[0] + 1, closed.shape[1] + 1), dtype=np.uint16)
-        self._sum_from(0)
-        self._changed_from = len(closed)
-        self._changes = 0
-
-    def add(self, cells: NDArray[np.bool_], row: int, column: int) -> None:
-        height, width = cells.shape
-        self.cells[row : row + height, column : column + width] |= cells
-        self._changed_from = min(self._changed_from, row)
-        self._changes += 1
-        if self._changes == _WORDS_A_SUM:
-            self._sum_from(self._changed_from)
-            self._changed_from, self._changes = len(self.cells), 0
-
-    def _sum_from(self, row: int) -> None:
-        below = np.cumsum(self.cells[row:], axis=1, dtype=np.uint16)
-        np.cumsum(below, axis=0, out=below)
-        self.sums[row + 1 :, 1:] = below + self.sums[row, 1:]
-
-    def corners(self, mask: WordMask) -> NDArray[np.bool_]:
-        """Return the rows and columns at which a mask's corner may stand, as far as its solid boxes tell."""
-        rows, columns = (whole - part + 1 for whole, part in zip(self.cells.shape, mask.cells.shape, strict=True))
-        free = np.ones((rows, columns), dtype=bool)
-        for top, left, bottom, right in mask.solid:
-            taken = self.sums[bottom : bottom + rows, right : right + columns].copy()
-            taken -= self.sums[top : top + rows, right : right + columns]
-            taken -= self.sums[bottom : bottom + rows, left : left + columns]
-            taken += self.sums[top : top + rows, left : left + columns]
-            free &= taken == 0
-        return free
+    def __call__(self, word: CloudWord, size: float, rank: int, *, is_repeat: bool = False) -> bool: ...
 
 
-def _first_free(taken: _Taken, mask: WordMask, plane: _Plane) -> tuple[int, int] | None:
-    """Return the free place (row, column of the mask's corner) whose middle is nearest the plane's."""
-    height, width = mask.cells.shape
+def _repeat(words: Sequence[CloudWord], sizes: list[float], style: CloudStyle, put: _Put) -> None:
+    """Set the words again and again, each time smaller, until none finds room at the smallest size."""
+    factor, repeats = _REPEATED, 0
+    while True:
+        again = [max(style.smallest, round(2 * size * factor) / 2) for size in sizes]
+        fitted = 0
+        for rank, (word, size) in enumerate(zip(words, again, strict=True)):
+            if repeats < _MOST_REPEATS and put(word, size, rank, is_repeat=True):
+                fitted += 1
+                repeats += 1
+        if (not fitted and max(again) <= style.smallest) or repeats >= _MOST_REPEATS:
+            return
+        factor *= _REPEATED
+
+
+def _cheapest_free(taken: NDArray[np.bool_], mask: WordMask, plane: _Plane, text: str) -> tuple[int, int] | None:
+    """Return the free place (row, column of the mask's corner) whose middle costs least."""
+    height, width = mask.grown.shape
     if height > plane.rows or width > plane.columns:
         return None
-    offsets = [row * plane.columns + column for row, column in mask.outline]
-    free = taken.corners(mask)
-    middles = np.zeros((plane.rows, plane.columns), dtype=bool)
-    middles[height // 2 : height // 2 + free.shape[0], width // 2 : width // 2 + free.shape[1]] = free
-    open_middles, flat = middles.ravel(), taken.cells.ravel()
-    to_corner = (height // 2) * plane.columns + width // 2
-    for start in range(0, len(plane.order), _CHUNK):
-        chunk = plane.order[start : start + _CHUNK]
-        corners = chunk[open_middles[chunk]] - to_corner
-        for offset in offsets:
-            if not len(corners):
-                break
-            corners = corners[~flat[corners + offset]]
-        for corner in corners.tolist():
+    corners = np.flatnonzero(_without_samples(taken, mask))
+    costs = plane.cost(text)[corners + (height // 2) * plane.columns + width // 2]
+    few = _FIRST_TRIES
+    while len(corners):
+        order = np.argpartition(costs, few) if len(costs) > few else np.arange(len(costs))
+        first, rest = order[:few], order[few:]
+        # Of places that cost the same, the first one: the order of a partition is not fixed.
+        for corner in corners[first[np.lexsort((corners[first], costs[first]))]].tolist():
             top, left = divmod(corner, plane.columns)
-            if not (taken.cells[top : top + height, left : left + width] & mask.cells).any():
+            if not (taken[top : top + height, left : left + width] & mask.grown).any():
                 return top, left
+        corners, costs, few = corners[rest], costs[rest], few * 8
     return None
+
+
+def _without_samples(taken: NDArray[np.bool_], mask: WordMask) -> NDArray[np.bool_]:
+    """Return the places of a mask's corner, row after row, at which none of its sampled cells is taken.
+
+    Cells are bits: all places are looked at with one OR for each sample. The eight shifts within a byte are made once.
+    """
+    rows, columns = taken.shape
+    height, width = mask.grown.shape
+    inside = np.zeros(taken.shape, dtype=bool)
+    inside[: rows - height + 1, : columns - width + 1] = True
+    free = np.packbits(inside.ravel(), bitorder="little")
+    bits = np.zeros(len(free) + (height * columns + width) // 8 + 2, dtype=np.uint8)
+    bits[: len(free)] = np.packbits(taken.ravel(), bitorder="little")
+    shifted = [bits]
+    for shift in range(1, 8):
+        moved = np.zeros_like(bits)
+        np.bitwise_or(bits[:-1] >> shift, bits[1:] << (8 - shift), out=moved[:-1])
+        shifted.append(moved)
+    hit = np.zeros(len(free), dtype=np.uint8)
+    for row, column in mask.samples:
+        first, shift = divmod(row * columns + column, 8)
+        np.bitwise_or(hit, shifted[shift][first : first + len(free)], out=hit)
+    free &= ~hit
+    return np.unpackbits(free, count=rows * columns, bitorder="little").view(bool)

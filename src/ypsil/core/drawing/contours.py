@@ -73,6 +73,28 @@ def _filled(d: str, axis: Axis) -> NDArray[np.float64]:
     return np.concatenate(([0.0], np.cumsum(parts)))
 
 
+def raster(d: str, columns: int, rows: int) -> NDArray[np.bool_]:
+    """Return which cells of a grid, each of length 1, have their middle inside an outline, by the non-zero rule.
+
+    >>> raster("M0 0L4 0L4 2L0 2Z M1 0L1 2L3 2L3 0Z", 4, 2).astype(int).tolist()
+    [[1, 0, 0, 1], [1, 0, 0, 1]]
+    """
+    cells = np.zeros((rows, columns), dtype=bool)
+    x1, y1, x2, y2 = _edges(d).T
+    middles = np.arange(columns) + 0.5
+    for row in range(rows):
+        middle = row + 0.5
+        crosses = (y1 > middle) != (y2 > middle)
+        if not crosses.any():
+            continue
+        a, b, c, e = x1[crosses], y1[crosses], x2[crosses], y2[crosses]
+        at = a + (middle - b) * (c - a) / (e - b)
+        order = np.argsort(at)
+        winding = np.concatenate(([0], np.cumsum(np.sign(e - b)[order])))
+        cells[row] = winding[np.searchsorted(at[order], middles)] != 0
+    return cells
+
+
 def _length_inside(edges: NDArray[np.float64], place: float) -> float:
     """Return how much of the line at ``place`` lies inside, by the non-zero rule."""
     x1, y1, x2, y2 = edges.T

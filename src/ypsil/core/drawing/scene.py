@@ -148,7 +148,7 @@ class Path:
 
 @dataclass(slots=True)
 class Text:
-    """One line of text; ``y`` is its baseline."""
+    """One line of text; ``y`` is its baseline. It is turned clockwise by ``angle`` degrees about its start."""
 
     x: float
     y: float
@@ -157,9 +157,10 @@ class Text:
     fill: str
     anchor: Anchor = "start"
     title: str = ""
+    angle: float = 0
 
     def moved(self, x: float, y: float) -> Text:
-        return Text(self.x + x, self.y + y, self.text, self.font, self.fill, self.anchor, self.title)
+        return Text(self.x + x, self.y + y, self.text, self.font, self.fill, self.anchor, self.title, self.angle)
 
 
 Shape = Rect | Line | Path | Text
@@ -167,13 +168,17 @@ Shape = Rect | Line | Path | Text
 
 @dataclass(frozen=True, slots=True)
 class Scene:
-    """A drawing with the name and description that stand for it where it cannot be seen."""
+    """A drawing with the name and description that stand for it where it cannot be seen.
+
+    ``hints`` are for its author: what could be done to draw it better.
+    """
 
     width: float
     height: float
     shapes: tuple[Shape, ...]
     name: str = ""
     description: str = ""
+    hints: tuple[str, ...] = ()
 
     def texts(self) -> list[Text]:
         return [shape for shape in self.shapes if isinstance(shape, Text)]

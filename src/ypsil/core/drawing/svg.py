@@ -81,8 +81,11 @@ def _font(font: Font) -> str:
 def _text(shape: Text, _: Fills) -> str:
     anchor = f' text-anchor="{shape.anchor}"' if shape.anchor != "start" else ""
     title = f"<title>{escaped(shape.title)}</title>" if shape.title else ""
+    turned = ""
+    if shape.angle:
+        turned = f' transform="rotate({number(shape.angle)} {number(shape.x)} {number(shape.y)})"'
     return (
-        f'<text x="{number(shape.x)}" y="{number(shape.y)}"{_font(shape.font)} fill="{shape.fill}"{anchor}>'
+        f'<text x="{number(shape.x)}" y="{number(shape.y)}"{_font(shape.font)} fill="{shape.fill}"{anchor}{turned}>'
         f"{title}{_letters(shape)}</text>"
     )
 

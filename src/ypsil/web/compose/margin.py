@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ypsil.core.cloud import PLAIN_SHAPES, outline_of
 from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.questions.model import Answer, Question
@@ -130,6 +131,11 @@ def grouped_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[tuple[st
     """Return the fields by what they change, in the order that charts are tuned in."""
     fields = option_fields(tile, labels)
     return [(group, found) for group in GROUPS if (found := [field for field in fields if field.group == group])]
+
+
+def plain_shapes(sought: str) -> list[tuple[str, str]]:
+    """Return the shapes that are no icons and begin as is sought, each with its outline."""
+    return [(name, outline_of(name, 30, 20)) for name in PLAIN_SHAPES if name.startswith(sought.lower())]
 
 
 def names_in(answer: Answer) -> list[str]:

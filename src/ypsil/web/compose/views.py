@@ -208,6 +208,7 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "more_rows": max(0, answer.height - SHOWN_NUMBERS) if answer else 0,
         "options_json": margin.all_options_json(tile),
         "description": view.scene.description,
+        "hints": view.scene.hints,
         "numbers": next(
             one.numbers for band in page_markup(page_of(found, sources)) for one in band.tiles if one.id == tile.id
         ),
@@ -289,6 +290,7 @@ def icons(request: HttpRequest) -> HttpResponse:
         "more": max(0, len(found) - SHOWN_ICONS),
         "none": "none" in request.GET,
         "pictures": own[:SHOWN_PICTURES],
+        "shapes": margin.plain_shapes(sought) if "shapes" in request.GET else [],
     }
     return render(request, "compose/_icons.html", context)
 

@@ -31,12 +31,13 @@ def _is_icon(name: str) -> str:
 IconName = Annotated[str, AfterValidator(_is_icon)]
 
 
-def _is_icon_or_picture(name: str) -> str:
-    return name if not name or is_picture_name(name) else _is_icon(name)
+def icon_or_picture(name: str) -> str:
+    """Refuse a name that is neither an icon's nor a picture's."""
+    return name if is_picture_name(name) else _is_icon(name)
 
 
 # An icon, a picture that somebody brought, or none.
-PictureName = Annotated[str, AfterValidator(_is_icon_or_picture)]
+PictureName = Annotated[str, AfterValidator(lambda name: icon_or_picture(name) if name else "")]
 
 
 class IconOptions(PercentOptions):

@@ -11,8 +11,8 @@ export function bindIcons({ view, csrf }) {
   async function find(menu) {
     const mine = ++asked;
     const word = menu.querySelector("[data-find-icon]").value.trim();
-    const { icons: url, mayBeEmpty, withPictures } = menu.parentElement.querySelector("[data-icons]").dataset;
-    const also = (mayBeEmpty === undefined ? "" : "&none") + (withPictures === undefined ? "" : "&pictures");
+    const { icons: url, ...wanted } = menu.parentElement.querySelector("[data-icons]").dataset;
+    const also = ("mayBeEmpty" in wanted ? "&none" : "") + ("withPictures" in wanted ? "&pictures" : "") + ("withShapes" in wanted ? "&shapes" : "");
     const reply = await fetch(`${url}?q=${encodeURIComponent(word)}${also}`);
     const found = menu.querySelector("[data-found-icons]");
     if (mine === asked && reply.ok && found.isConnected) replaceContent(found, await reply.text());
