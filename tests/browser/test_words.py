@@ -74,9 +74,10 @@ def test_a_cloud_is_put_into_a_shape_of_ones_own(cloud, tmp_path):
     Image.new("L", (40, 40), 250).save(pale)
     shape.press("Enter")
     page.get_by_label("Bring your own picture").set_input_files(pale)
-    expect(tile).to_contain_text("next to nothing dark")
+    chosen = page.locator(".tile.chosen")
+    expect(chosen).to_contain_text("next to nothing dark")
     undo(page)
-    expect(tile).not_to_contain_text("next to nothing dark")
+    expect(chosen).not_to_contain_text("next to nothing dark")
     half = tmp_path / "half.png"
     picture = Image.new("L", (40, 40), 255)
     picture.paste(0, (0, 0, 40, 20))
