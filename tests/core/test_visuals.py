@@ -6,7 +6,7 @@ from itertools import pairwise
 
 import pytest
 
-from tests.factories import ask, csv_table, total
+from tests.factories import VISITS, ask, csv_table, total
 from ypsil.core.drawing import Rect, Scene, Text, scene_to_svg, text_width
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.export import FORMATS, scene_to_file
@@ -20,6 +20,12 @@ BOX = Box(560, 340)
 MONTHS = total(per=[{"column": "Day", "by": "month"}])
 BRANCHES = total(per=[{"column": "Branch"}])
 SHARE = {"measures": [{"stat": "share", "column": "Open", "values": ["Yes"]}]}
+MARKING = {"order": {"by": "keyness", "descending": True}, "split": {"column": "Kind"}}
+WORDED = "Kind,Visits,Comment\n" + "\n".join(
+    ["Adult,1,Longer opening hours", "Adult,2,Opening hours and parking", "Child,3,Story time with puppets"] * 9
+)
+# Visuals whose question is about another table than the visits.
+TABLES = {"marking_words": WORDED}
 WORDS = {"measures": [{"stat": "count"}], "per": [{"column": "Comment", "by": "word"}]}
 KIND = {"column": "Kind"}
 RATIO = {"ratio": [{"stat": "sum", "column": "Cost"}, {"stat": "sum", "column": "Visits"}], "name": "Cost per visit"}
@@ -57,6 +63,7 @@ GOOD = {
     "kpi": MONTHS,
     "kpi_row": {"measures": [BOTH[0], RATIO], "per": MONTHS["per"]},
     "line": MONTHS,
+    "marking_words": WORDS | MARKING,
     "lollipop": BRANCHES,
     "multiples": MONTHS | {"split": KIND},
     "pareto": BRANCHES,
@@ -98,10 +105,11 @@ GOOD = {
 
 # Percentage figures need a share; headline numbers and they are tried one setting after the other in their own files.
 SHARES = {name for name, entry in VISUALS.items() if entry.needs.shares or entry.needs.percentages}
-APART = SHARES | {"kpi", "kpi_row", "share_strip", "part_of_part", "cloud"}
+APART = SHARES | {"kpi", "kpi_row", "share_strip", "part_of_part", "cloud", "marking_words"}
 
 
 def drawn(name, question, table=None, box=BOX, **options) -> Scene:
+    table = table or csv_table(TABLES.get(name, VISITS))
     return draw(name, ask(question, table), options, box, STYLE)
 
 
@@ -142,7 +150,7 @@ def test_each_can_be_drawn_small_and_large(name, box):
     assert drawn(name, GOOD[name], box=box).shapes
 
 
-@pytest.mark.parametrize("name", sorted(set(VISUALS) - {"cloud"}))
+@pytest.mark.parametrize("name", sorted(set(VISUALS) - {"cloud", "marking_words"}))
 @pytest.mark.parametrize("box", [Box(358, 270), Box(560, 340)])
 def test_many_values_stay_inside_the_box(name, box):
     table = csv_table(MANY)
@@ -371,7 +379,13 @@ ALSO = {
 @pytest.mark.parametrize("box", [Box(760, 420), Box(340, 260), Box(180, 140)], ids=["large", "small", "tiny"])
 @pytest.mark.parametrize("name", sorted(VISUALS))
 def test_a_number_is_never_cut_short(name, box):
-    table = None if name in SHARES | {"cloud"} else csv_table(MANY.replace(",Visits", ",Visits", 1))
+    table = (
+        None
+        if name in SHARES | {"cloud"}
+        else csv_table(TABLES[name])
+        if name in TABLES
+        else csv_table(MANY.replace(",Visits", ",Visits", 1))
+    )
     scene = draw(
         name, ask(GOOD[name], table), {"unit": "£"} if "unit" in VISUALS[name].options.model_fields else {}, box, STYLE
     )

@@ -77,3 +77,17 @@ def test_a_term_that_is_gone_is_said_and_other_tiles_have_none(owner, other, rep
     assert owner.get(f"/reports/{report.uid}/tiles/c1/words/?term=soil").status_code == 404
     assert panel(other, cloud, "soil").status_code == 404
     assert "data-term" not in owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
+
+
+def test_words_compared_between_groups_are_drawn_as_words_that_mark_them_and_back(owner, cloud):
+    page = margin(owner, cloud)
+    offered = edits_in(page)
+    compare = next(edit for label, edit in offered.items() if label == "Pupil, low against high")
+    assert change(owner, cloud, compare).status_code == 200
+    cloud.refresh_from_db()
+    tile = cloud.read().tile("w1")
+    assert (tile.visual, tile.question.order.by) == ("marking_words", "keyness")
+    back = edits_in(margin(owner, cloud))["nothing: take the split away"]
+    assert change(owner, cloud, back).status_code == 200
+    cloud.refresh_from_db()
+    assert cloud.read().tile("w1").visual == "cloud"

@@ -120,6 +120,9 @@ SPREAD: dict[str, Entry] = {
     "binned_scatter": ("visits", {"measures": [*VISITS, _sum("Cost (£)")], "per": EACH}, "Visits and cost", {}),
     "cloud": ("survey", {"measures": COUNT, "per": [{"column": "Comment", "by": "word"}], "keep": 60}, "",
               {"shape": "ellipse"}),
+    "marking_words": ("survey", {"measures": COUNT, "per": [{"column": "Comment", "by": "word"}], "keep": 6,
+                                 "split": {"column": "Would recommend"},
+                                 "order": {"by": "keyness", "descending": True}}, "By who would recommend", {}),
 }  # fmt: skip
 # The same visuals again, tuned: bands, notes, patterns, palettes, numbers as they are written elsewhere.
 TUNED: tuple[tuple[str, Entry], ...] = (

@@ -147,6 +147,8 @@ _WISHED = (
     "The book bus should stop at our village twice a month",
 )
 _PLAIN = ("No comment", "It is fine", "Good", "All well with me", "Books, quiet and warmth")
+# How many of those who give a rating write about what they like.
+_PRAISE = {1: 0.04, 2: 0.1, 3: 0.3, 4: 0.7, 5: 0.88}
 _REASONS = ("Borrow books", "Study", "Computers", "Story time", "Events", "Read papers")
 AGES = ("Under 16", "16 to 24", "25 to 44", "45 to 64", "65 and over")
 
@@ -176,7 +178,7 @@ def earlier_survey_csv() -> bytes:
 
 
 def _survey(people: int, start: dt.date, seed: int, wave: str, *, kindness: int) -> bytes:
-    chance, more = random.Random(seed), random.Random(seed + 100)
+    chance, more, written = random.Random(seed), random.Random(seed + 100), random.Random(seed + 200)
     buffer = io.StringIO()
     writer = csv.writer(buffer)
     aspects = [f"Satisfied with: {aspect}" for aspect in _ASPECTS]
@@ -195,7 +197,7 @@ def _survey(people: int, start: dt.date, seed: int, wave: str, *, kindness: int)
                 rating if chance.random() > 0.02 else "n/a",
                 recommend if chance.random() > 0.03 else "",
                 reasons,
-                _comment(chance, rating),
+                _comment(written, rating),
                 wave,
                 *(_satisfaction(more, rating, *leaning) for leaning in _ASPECTS.values()),
                 min(10, max(0, round(2 * rating + more.uniform(-2.4, 1.6)))) if more.random() > 0.05 else "",
@@ -216,7 +218,7 @@ def _comment(chance: random.Random, rating: int) -> str:
         return ""
     if chance.random() < 0.1:
         return chance.choice(_PLAIN)
-    pools = [_LIKED if chance.random() < (rating - 0.5) / 5 else _WISHED for _ in range(chance.choice([1, 1, 2]))]
+    pools = [_LIKED if chance.random() < _PRAISE[rating] else _WISHED for _ in range(chance.choice([1, 1, 2]))]
     text = ". ".join(chance.choice(pool) for pool in pools)
     warm = chance.choice(["friendly", "kind", "patient", "friendly"])
     text = text.format(warm=warm, Warm=warm.capitalize(), help=chance.choice(["help", "smile", "listen"]))

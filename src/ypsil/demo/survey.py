@@ -16,7 +16,7 @@ TEN = "How likely to recommend us (0 to 10)"
 
 def survey_report(survey: str, waves: str) -> Report:
     """Return the report over this spring's survey and over both waves."""
-    bands = (_headline(waves), _shares(survey, waves), _matrix(survey), _groups(survey), _foot())
+    bands = (_headline(waves), _shares(survey, waves), _matrix(survey), _groups(survey), _words(survey), _foot())
     return Report(title="What readers told us this spring", bands=bands)
 
 
@@ -121,6 +121,26 @@ def _groups(survey: str) -> Band:
                 survey, "bar",
                 {"measures": [respondents], "per": [{"column": "Comes for"}]},
                 place(15, 6, 9, 48), title="What readers come for (several answers)",
+            ),
+        ),
+    )  # fmt: skip
+
+
+def _words(survey: str) -> Band:
+    words = {"column": "Comment", "by": "word", "words": {"find_phrases": "sure", "leave_out": ["please"]}}
+    return Band(
+        message="Those who would not recommend us ask for large print and find things slow",
+        tiles=(
+            TextTile(
+                role="heading",
+                text="What those write who would recommend us, and those who would not",
+                place=place(0, 0, 24, 5),
+            ),
+            visual(
+                survey, "marking_words",
+                {"measures": [{"stat": "count"}], "per": [words], "split": {"column": "Would recommend"},
+                 "order": {"by": "keyness", "descending": True}, "keep": 8},
+                place(0, 6, 24, 44),
             ),
         ),
     )  # fmt: skip

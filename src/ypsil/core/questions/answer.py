@@ -144,6 +144,8 @@ def check(columns: tuple[Column, ...], question: Question) -> None:
                 f"“{unknown[0]}” is stacked, so it is no longer a column of its own",
                 remedy=f"ask for “{question.stack.value}” per “{question.stack.name}”",
             )
+    if question.order and question.order.by == "keyness" and not question.words:
+        raise QuestionRefused("only words mark a group", remedy="ask per word, or order otherwise")
     if question.split and question.split.by in ("word", "row"):
         raise QuestionRefused(
             f"an answer is not split by {question.split.by}", remedy="ask per word or row, or split by a column"

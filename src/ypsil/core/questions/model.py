@@ -144,7 +144,9 @@ class Per(_Model):
 
 
 class Order(_Model):
-    by: Literal["value", "name", "natural", "given"]
+    """The order of groups; ``keyness`` puts the words first that mark each split value against all others."""
+
+    by: Literal["value", "name", "natural", "given", "keyness"]
     descending: bool = False
     values: tuple[str, ...] = ()
 
@@ -243,7 +245,8 @@ class Answer:
     many, so drawing takes whole columns from it. ``is_cut`` tells that groups are left out, so that what is shown is
     no whole. ``bases`` holds, row by row, how many values each share and mean rests on, under the measure's place;
     ``exactness`` holds what stands beside them: ``deviation`` of means, ``effective`` bases of weights, ``rows`` of
-    weighted counts. ``footnotes`` are those of the notes that readers must know.
+    weighted counts, ``elsewhere`` how often in a hundred answers a word that marks a group stands in the others.
+    ``footnotes`` are those of the notes that readers must know.
     """
 
     sentence: str
@@ -285,7 +288,7 @@ class Answer:
         return self.bases[name].fill_null(0).to_list()
 
     def exactness_of(
-        self, measure: AnswerColumn, what: Literal["deviation", "effective", "rows"]
+        self, measure: AnswerColumn, what: Literal["deviation", "effective", "rows", "elsewhere"]
     ) -> list[float | None]:
         """Return the deviations, effective bases or rows that go with a measure's values; none where there are none."""
         name = f"{self.of('measure').index(measure)}-{what}"

@@ -172,6 +172,8 @@ def order_words(question: Question) -> str:
         return "in the usual order"
     if order.by == "value":
         return "highest first" if order.descending else "lowest first"
+    if order.by == "keyness":
+        return "those that mark each of them"
     if order.by == "name":
         return "from Z to A" if order.descending else "from A to Z"
     return "in the given order" if order.by == "given" else "in natural order"

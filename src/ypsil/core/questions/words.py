@@ -7,11 +7,12 @@ from dataclasses import dataclass
 import polars as pl
 
 from ypsil.core.errors import QuestionRefused
+from ypsil.core.questions.compared_words import answer_compared
 from ypsil.core.questions.model import Answer, AnswerColumn, Question, answer_of_rows
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.written import language_name, quoted
 from ypsil.core.tables.model import Column
-from ypsil.core.text import TermCounts, WordSettings, count_terms
+from ypsil.core.text import Term, TermCounts, WordSettings, count_terms
 from ypsil.core.text.tokens import is_without_spaces
 
 DEFAULT_TERMS = 100
@@ -35,48 +36,59 @@ def count_words(rows: pl.DataFrame, question: Question) -> CountedWords:
 def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Question) -> Answer:
     """Count the words of one text column; ``keep`` bounds how many (100 unless said).
 
-    The base is the number of responses with anything in them.
+    The base is the number of responses with anything in them. Raises QuestionRefused.
     """
     per = question.per[0]
     column = known[per.column]
+    _check(column, question)
+    settings = per.words or WordSettings()
+    found = count_words(rows, question).found
+    by_responses = settings.count == "responses"
+    measured = AnswerColumn("Answers with it" if by_responses else "Times used", "number", "measure")
+    if question.split:
+        return answer_compared(found, rows, known, question, measured)
+    shown = list(found.first(question.keep or DEFAULT_TERMS))
+    order = question.order
+    if order is not None and order.by == "name":
+        shown.sort(key=lambda term: term.term, reverse=order.descending)
+    elif order is not None and not order.descending:
+        shown.reverse()
+    return answer_of_rows(
+        sentence(question),
+        (AnswerColumn(f"Word in {column.name}", "category", "per"), measured),
+        [(term.term, term.responses if by_responses else term.count) for term in shown],
+        found.responses,
+        tuple(_notes(found, settings, shown)),
+    )
+
+
+def _check(column: Column, question: Question) -> None:
     counted = question.measures[0].stat == "count" and len(question.measures) == 1
-    if len(question.per) > 1 or question.split or not counted:
+    if len(question.per) > 1 or not counted:
         raise QuestionRefused(
             "words can only be counted, and for one column at a time",
-            remedy="measure the count, per word of one text column, with no split",
+            remedy="measure the count, per word of one text column",
         )
     if column.kind not in ("text", "category", "place"):
         raise QuestionRefused(
             f"“{column.name}” holds {column.kind}, not text", remedy="choose a column of written answers"
         )
-    settings = per.words or WordSettings()
-    found = count_words(rows, question).found
-    order = question.order
-    if order is not None and order.by in ("given", "natural"):
-        raise QuestionRefused(f"words cannot be put in {order.by} order", remedy="order by value or name")
-    shown = list(found.first(question.keep or DEFAULT_TERMS))
-    if order is not None and order.by == "name":
-        shown.sort(key=lambda term: term.term, reverse=order.descending)
-    elif order is not None and not order.descending:
-        shown.reverse()
-    by_responses = settings.count == "responses"
+    by = question.order.by if question.order else "value"
+    if by in ("given", "natural"):
+        raise QuestionRefused(f"words cannot be put in {by} order", remedy="order by value or name")
+    if by == "keyness" and not question.split:
+        raise QuestionRefused("words mark a group only where they are split by one", remedy="split them by a column")
+
+
+def _notes(found: TermCounts, settings: WordSettings, shown: list[Term]) -> list[str]:
+    notes = []
     if settings.language is None and found.language != "en":
-        notes_of_language = [f"read as {language_name(found.language)}"]
-    else:
-        notes_of_language = []
+        notes.append(f"read as {language_name(found.language)}")
     rarer = found.size - len(shown)
-    notes = notes_of_language + ([f"{rarer:,} rarer words are not shown"] if rarer else [])
+    if rarer:
+        notes.append(f"{rarer:,} rarer words are not shown")
     if found.phrases:
         notes.append("kept together: " + quoted([phrase.text for phrase in found.phrases]))
     if is_without_spaces(" ".join(term.term for term in shown)):
         notes.append("where no spaces part the words, each run of letters counts as one")
-    return answer_of_rows(
-        sentence(question),
-        (
-            AnswerColumn(f"Word in {column.name}", "category", "per"),
-            AnswerColumn("Answers with it" if by_responses else "Times used", "number", "measure"),
-        ),
-        [(term.term, term.responses if by_responses else term.count) for term in shown],
-        found.responses,
-        tuple(notes),
-    )
+    return notes

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from ypsil.core.text.corpus import Corpus, Ids, joined
 
 Floats = NDArray[np.float64]
+Counts = Floats | NDArray[np.int64] | float
 Finding = Literal["sure", "many"]
 # The likelihood that chance passes once in a thousand times and once in twenty (chi-square, 1 degree of freedom).
 _ONCE_IN_1000, _ONCE_IN_20 = 10.83, 3.84
@@ -48,7 +49,7 @@ def pair_likelihood(together: Floats | float, first: Floats | float, second: Flo
     return np.asarray(2 * np.sum(weighed, axis=0))
 
 
-def keyness(here: Floats | float, there: Floats | float, size_here: float, size_there: float) -> Floats:
+def keyness(here: Counts, there: Counts, size_here: float, size_there: float) -> Floats:
     """Return the log-likelihood of a word's counts in two texts of these sizes; negative where ``there`` has it more.
 
     P. Rayson and R. Garside, Comparing corpora using frequency profiling, Workshop on Comparing Corpora (2000).

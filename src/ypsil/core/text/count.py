@@ -88,6 +88,15 @@ class Uses:
         return Uses(self.corpus, self.starts[order], self.ends[order])
 
 
+@dataclass(frozen=True, slots=True)
+class Labelled:
+    """Counts of terms (rows, in the order of the terms) for each label, and how many words and answers it has."""
+
+    counts: Ids
+    words: Ids
+    answers: Ids
+
+
 @dataclass(frozen=True)
 class TermCounts:
     """The counted terms in descending order, ties in alphabetical order.
@@ -126,6 +135,31 @@ class TermCounts:
         chosen = self._order[:most]
         columns = (self._names(chosen), self._counts[chosen].tolist(), self._holding[chosen].tolist())
         return tuple(map(Term, *columns))
+
+    def by_labels(self, labels: Ids, size: int, *, by_answers: bool) -> Labelled:
+        """Return how often each term was used in the answers of each label, or in how many of them.
+
+        ``labels`` has a number below ``size`` for each text, or -1 for texts that stand aside.
+        """
+        groups, starts = self._uses
+        answers = self._corpus.answers[starts]
+        aside = labels[answers] < 0
+        groups, answers = groups[~aside], answers[~aside]
+        if by_answers:
+            most = len(labels)
+            pairs = np.unique(groups * most + answers)
+            groups, answers = pairs // most, pairs % most
+        width = int(self._order.max(initial=-1)) + 1
+        chosen = groups < width
+        cells = np.bincount(groups[chosen] * size + labels[answers[chosen]], minlength=width * size)
+        words = self._corpus.answers[self._corpus.places != BREAK]
+        with_words = np.unique(words)
+        of_words, of_answers = (labels[where] for where in (words, with_words))
+        return Labelled(
+            cells.reshape(width, size)[self._order],
+            np.bincount(of_words[of_words >= 0], minlength=size),
+            np.bincount(of_answers[of_answers >= 0], minlength=size),
+        )
 
     def uses(self, term: str) -> Uses:
         """Return where a term was used, in the order of the text; nowhere if it is not among the terms."""

@@ -70,6 +70,7 @@ class Facts:
     rating: bool
     people: bool
     one_unit: bool
+    marking: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +80,8 @@ class Needs:
     ``split_measures`` is how many measures a split answer may have; ``ordered`` tells that the groups must have an
     order, ``negative`` that negative values can be shown, ``parts`` that the values must be parts of one whole,
     ``moments`` that the values are dates, ``shares`` that they are percentages from 0 to 100, ``percentages`` any,
-    ``ratings`` that they are means on a short scale, ``people`` that they count people or are shares of them.
+    ``ratings`` that they are means on a short scale, ``people`` that they count people or are shares of them,
+    ``marking`` that words mark groups.
     """
 
     measures: tuple[float, float] = (1, 1)
@@ -102,6 +104,7 @@ class Needs:
     split_measures: int = 1
     moments: bool = False
     grain: Grain | None = None
+    marking: bool = False
     values: tuple[float, float] = (1, MANY)
 
 
@@ -194,6 +197,7 @@ def facts(answer: Answer) -> Facts:
         rating=_is_rating(measures, lows, highs),
         people=all(counts_people(answer, column) for column in measures),
         one_unit=len({column.unit for column in measures}) <= 1,
+        marking=answer.exactness is not None and "0-elsewhere" in answer.exactness.columns,
     )
 
 
@@ -239,6 +243,7 @@ def unmet(needs: Needs, given: Facts) -> str:
         *_about_shape(needs, given),
         (needs.dates == "needed" and given.per > 0 and not given.time, "it needs periods of time"),
         (needs.dates == "never" and given.time, "it does not show periods of time"),
+        (needs.marking and not given.marking, "it needs words that mark groups: compare them between groups"),
         (needs.words == "needed" and not given.words, "it needs the words of a text column"),
         (needs.classes == "needed" and not given.classes, "it needs numbers in classes"),
         (needs.each_row == "needed" and not given.each_row, "it shows single rows, and these are summed up"),

@@ -72,7 +72,8 @@ def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: Ho
     """
     entry, chosen = visual(name), checked_options(name, options)
     if not answer.height:
-        return message_scene("There are no rows that fit the question.", box, style, answer.sentence)
+        said = next(iter(answer.footnotes), "There are no rows that fit the question.")
+        return message_scene(said, box, style, answer.sentence)
     measured = [answer.series(column) for column in answer.of("measure")]
     if measured and all(cells.null_count() == len(cells) for cells in measured):
         hidden = next((note for note in answer.footnotes if "hidden" in note), "")

@@ -20,6 +20,7 @@ from ypsil.core.tables import Profile
 from ypsil.core.visuals import VISUALS, checked_options, ranked, visual
 from ypsil.core.visuals.summary import group_name
 
+_OF_COMPARED_WORDS = ("marking_words", "grouped_bar", "table")
 GROUPS = ("Numbers", "Names", "Axes", "Marks", "Colours", "Notes")
 _MOST_NAMES = 60
 _OF_ONE_CHART = frozenset(
@@ -248,9 +249,11 @@ def _edit(tile: VisualTile, question: Question) -> str:
     """Return the edit that gives a tile another question; a title that said the old one follows."""
     changes: dict[str, Any] = {"question": question.model_dump(mode="json", exclude_defaults=True)}
     name = tile.visual
-    if question.per and question.per[0].by == "word" and name not in ("cloud", "bar"):
+    if question.words and question.split:
+        name = name if name in _OF_COMPARED_WORDS else "marking_words"
+    elif question.words and name not in ("cloud", "bar"):
         name = "cloud"
-    elif name == "cloud" and not (question.per and question.per[0].by == "word"):
+    elif name in ("cloud", "marking_words") and not (question.per and question.per[0].by == "word"):
         name = "column" if question.per else "kpi"
     if name != tile.visual:
         changes |= {"visual": name, "options": {}}

@@ -161,7 +161,9 @@ def gaps(question: Question, profile: Profile, index: int) -> list[Choice]:
 def split(question: Question, profile: Profile, index: int) -> list[Choice]:
     used = {one.column for one in question.per}
     measures = tuple(one.model_copy(update={"within": "all"}) for one in question.measures)
-    alone = with_(question, split=None, measures=measures)
+    # Words mark a group only where they are split by one.
+    order = question.order if question.order is None or question.order.by != "keyness" else None
+    alone = with_(question, split=None, measures=measures, order=order)
     found = [Choice("nothing: take the split away", alone, question.split is None)]
     present = question.split.column if question.split else None
     for column in groupable(profile):
@@ -190,8 +192,13 @@ def order(question: Question, profile: Profile, index: int) -> list[Choice]:
             if not question.words and not question.each_row
             else ()
         ),
+        *((("those that mark each of them", Order(by="keyness", descending=True)),) if _is_compared(question) else ()),
     )
     return [Choice(label, with_(question, order=how), how == question.order) for label, how in orders]
+
+
+def _is_compared(question: Question) -> bool:
+    return bool(question.words and question.split)
 
 
 def keep(question: Question, profile: Profile, index: int) -> list[Choice]:

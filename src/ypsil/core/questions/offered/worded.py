@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from ypsil.core.questions.model import Question
-from ypsil.core.questions.offered.base import Blank, Choice, Offer, replaced, with_
+from ypsil.core.questions.model import Bins, Order, Per, Question
+from ypsil.core.questions.offered.base import Blank, Choice, Offer, groupable, replaced, with_
 from ypsil.core.questions.written import (
     case_words,
     found_words,
@@ -21,6 +21,7 @@ from ypsil.core.text import WordSettings, languages
 from ypsil.core.text.stems import LANGUAGES as STEMMED
 
 _LEAST = (2, 3, 5)
+_MOST_COMPARED = 12
 
 
 def _changed(question: Question, **changes: Any) -> Question:
@@ -34,6 +35,7 @@ def offers(question: Question, profile: Profile) -> list[Offer]:
     if words is None:
         return []
     said = {slot for _, _, slot in said_parts(words)}
+    compared = [] if question.split else [Offer("compared between …", tuple(comparisons(question, profile)))]
     wanted = [
         ("in the language …", "words-language", language),
         ("with phrases …", "words-found", found),
@@ -43,7 +45,7 @@ def offers(question: Question, profile: Profile) -> list[Offer]:
         ("used at least …", "words-least", least),
         ("written …", "words-case", case),
     ]
-    return [
+    return compared + [
         Offer(text, tuple(one for one in maker(question, profile, 0) if not one.current))
         for text, slot, maker in wanted
         if slot not in said
@@ -96,6 +98,19 @@ def settled(question: Question) -> list[Choice]:
         for variant, name in words.merges.items()
     ]
     return [*left_out, *together, *merges]
+
+
+def comparisons(question: Question, profile: Profile) -> list[Choice]:
+    """Return the columns whose groups the words can be compared between."""
+    own = question.per[0].column
+    few = {column.name for column in profile.columns if 2 <= column.distinct <= _MOST_COMPARED and column.name != own}
+    named = [column.name for column in groupable(profile) if column.kind != "date" and column.name in few]
+    ratings = [column.name for column in profile.of("number") if column.name in few]
+    splits = [(name, Per(column=name)) for name in named]
+    for name in ratings:
+        splits += [(f"{name}, low against high", Per(column=name, by=Bins(bins=2))), (name, Per(column=name))]
+    order = Order(by="keyness", descending=True)
+    return [Choice(label, with_(question, split=split, order=order, keep=None)) for label, split in splits]
 
 
 def length(question: Question, profile: Profile, index: int) -> list[Choice]:

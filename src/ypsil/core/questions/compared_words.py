@@ -1,0 +1,104 @@
+"""Words split by a group: how often each was used there, or which of them mark a group against all others."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+import polars as pl
+
+from ypsil.core.questions.groups import Group, group_of
+from ypsil.core.questions.model import Answer, AnswerColumn, Question, answer_of_rows
+from ypsil.core.questions.ordering import members_in_order
+from ypsil.core.questions.sentence import sentence
+from ypsil.core.tables.model import Column
+from ypsil.core.text import TermCounts, keyness
+from ypsil.core.text.count import Labelled
+
+MARKING_TERMS = 12
+_MOST_GROUPS = 12
+# Chance passes once in a hundred times (chi-square, 1 degree of freedom); a word of one person marks no group.
+_LEAST_KEYNESS, _LEAST_COUNT = 6.63, 3
+_PER = 100
+
+
+def answer_compared(
+    found: TermCounts, rows: pl.DataFrame, known: dict[str, Column], question: Question, measured: AnswerColumn
+) -> Answer:
+    """Answer a question per word that is split, of very many groups for the first twelve.
+
+    Ordered by keyness, it has for each group the words that mark it: log-likelihood of 6.63 or more against all other
+    groups (Rayson and Garside 2000), the surest first.
+    """
+    assert question.split is not None
+    columns = (
+        AnswerColumn(f"Word in {question.per[0].column}", "category", "per"),
+        AnswerColumn(question.split.column, "category", "split", ordered=True),
+        measured,
+    )
+    if not rows.height:
+        return answer_of_rows(sentence(question), columns, [], 0)
+    group = group_of(question.split, known[question.split.column], rows, "split", "split")
+    cells = rows.select(group.cells.alias("split") if isinstance(group.cells, pl.Expr) else group.cells).to_series()
+    every = _members(cells, group)
+    members = every[:_MOST_GROUPS]
+    numbers = {member: number for number, member in enumerate(members)}
+    labels = np.array([numbers.get(cell, -1) for cell in cells.to_list()], dtype=np.int64)
+    by_answers = measured.name == "Answers with it"
+    labelled = found.by_labels(labels, len(members), by_answers=by_answers)
+    lost = cells.null_count()
+    notes = [f"{lost:,} row{'s have' if lost != 1 else ' has'} no {group.column.name}"] if lost else []
+    if len(every) > len(members):
+        notes.append(f"{len(every) - len(members):,} more of {group.column.name} are not compared")
+    columns = (columns[0], replace(group.column, ordered=True), measured)
+    base = int(labelled.answers.sum())
+    if question.order is None or question.order.by != "keyness":
+        terms = found.names()[: question.keep or MARKING_TERMS]
+        table = [
+            (term, member, int(labelled.counts[row, number]))
+            for row, term in enumerate(terms)
+            for number, member in enumerate(members)
+        ]
+        return answer_of_rows(sentence(question), columns, table, base, tuple(notes))
+    marking = _marking(found, labelled, members, question, by_answers=by_answers)
+    shown = {row[1] for row in marking}
+    notes += [f"no word marks {member}" for member in members if member not in shown] if marking else []
+    if not marking:
+        said = f"No word marks any group of {group.column.name}: all use much the same words."
+        return replace(answer_of_rows(sentence(question), columns, [], base, tuple(notes)), footnotes=(said,))
+    answer = answer_of_rows(sentence(question), columns, [row[:3] for row in marking], base, tuple(notes))
+    beside = {"0": [row[3] for row in marking]}, {"0-elsewhere": [row[4] for row in marking]}
+    return replace(answer, bases=pl.DataFrame(beside[0]), exactness=pl.DataFrame(beside[1]))
+
+
+def _members(cells: pl.Series, group: Group) -> list[Any]:
+    different = cells.drop_nulls().unique()
+    if not len(different):
+        return []
+    sizes = cells.drop_nulls().value_counts().rename({cells.name: "split", "count": "measure0"})
+    return members_in_order(different, group, None, False, lambda _: sizes)[0]
+
+
+def _marking(
+    found: TermCounts, labelled: Labelled, members: list[Any], question: Question, *, by_answers: bool
+) -> list[tuple[str, Any, int, int, float]]:
+    """Return the words that mark each group: the word, the group, its count and answers there, and how often in a
+    hundred answers it stands elsewhere."""
+    names = found.names()
+    sizes = labelled.answers if by_answers else labelled.words
+    totals = labelled.counts.sum(axis=1)
+    rows = []
+    for number, member in enumerate(members):
+        here = labelled.counts[:, number]
+        there = totals - here
+        away = max(1, int(sizes.sum() - sizes[number]))
+        sure = keyness(here, there, max(1, int(sizes[number])), away)
+        order = np.lexsort((np.arange(len(names)), -sure))
+        marks = [row for row in order.tolist() if sure[row] >= _LEAST_KEYNESS and here[row] >= _LEAST_COUNT]
+        others = max(1, int(labelled.answers.sum() - labelled.answers[number]))
+        rows += [
+            (names[row], member, int(here[row]), int(labelled.answers[number]), float(_PER * there[row] / others))
+            for row in marks[: question.keep or MARKING_TERMS]
+        ]
+    return rows
