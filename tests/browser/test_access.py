@@ -6,6 +6,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.conftest import undo
+
 pytestmark = pytest.mark.browser
 AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
 SIGNED_OUT = ["/sign-in/", "/sign-up/", "/r/none/", "/nothing/"]
@@ -131,6 +133,25 @@ def test_the_survey_report_and_the_chooser_of_its_figures(author):
     assert violations(page) == []
     page.goto(report + "preview/")
     assert violations(page) == []
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_the_words_of_a_cloud_their_answers_and_its_shapes(author, scheme):
+    page = author
+    page.emulate_media(color_scheme=scheme)
+    page.get_by_role("link", name=re.compile("garden club")).click()
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    page.locator(".tile.visual .pick").last.click()
+    page.get_by_role("button", name="worms", exact=True).click()
+    expect(page.get_by_role("heading", name="“worms”")).to_be_focused()
+    assert violations(page) == []
+    page.get_by_role("button", name="Leave it out").click()
+    expect(page.get_by_text("“worms” is left out")).to_be_visible()
+    page.locator("#option-shape").press("Enter")
+    expect(page.get_by_role("button", name="ellipse")).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+    undo(page)
 
 
 def test_a_report_with_nothing_in_it_and_its_refused_file(author, server):

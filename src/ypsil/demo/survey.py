@@ -140,7 +140,7 @@ def _words(survey: str) -> Band:
                 survey, "marking_words",
                 {"measures": [{"stat": "count"}], "per": [words], "split": {"column": "Would recommend"},
                  "order": {"by": "keyness", "descending": True}, "keep": 8},
-                place(0, 6, 24, 44),
+                place(0, 6, 24, 32),
             ),
         ),
     )  # fmt: skip
