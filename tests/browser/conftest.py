@@ -13,6 +13,7 @@ import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
@@ -102,10 +103,21 @@ def page(browser: Browser) -> Iterator[Page]:
     assert problems == []
 
 
+@pytest.fixture(scope="session")
+def signed_in(browser: Browser, server: str) -> list[Any]:
+    """The cookies of the sample author, who signs in once for all tests."""
+    context = browser.new_context(viewport=SCREEN)
+    sign_in(context.new_page(), server)
+    cookies = context.cookies()
+    context.close()
+    return cookies
+
+
 @pytest.fixture
-def author(page: Page, server: str) -> Page:
-    """The sample author, signed in."""
-    sign_in(page, server)
+def author(page: Page, server: str, signed_in: list[Any]) -> Page:
+    """The sample author at the desk."""
+    page.context.add_cookies(signed_in)
+    page.goto(server + "/")
     return page
 
 

@@ -78,6 +78,8 @@ def test_a_cloud_is_put_into_a_shape_of_ones_own(cloud, tmp_path):
     expect(chosen).to_contain_text("next to nothing dark")
     undo(page)
     expect(chosen).not_to_contain_text("next to nothing dark")
+    # The margin is drawn anew after the page.
+    expect(shape).to_have_text("ellipse")
     half = tmp_path / "half.png"
     picture = Image.new("L", (40, 40), 255)
     picture.paste(0, (0, 0, 40, 20))

@@ -49,7 +49,7 @@ function start(state) {
   const chooser = bindChooser({ dialog: byId("chooser"), list: byId("choices"), url: saver.url, view });
   bindFields({ send });
   bindLooks({ send });
-  bindIcons({ view, csrf: body.dataset.csrf });
+  bindIcons({ view, csrf: body.dataset.csrf, send });
   bindTerms({ view, url: saver.url });
   bindNumbers({ saver, view, chooser, send });
 

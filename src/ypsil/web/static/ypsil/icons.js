@@ -4,7 +4,7 @@ import { replaceContent } from "./unfinished.js";
 
 const PAUSE_MS = 200;
 
-export function bindIcons({ view, csrf }) {
+export function bindIcons({ view, csrf, send }) {
   let timer = 0;
   let asked = 0;
 
@@ -49,6 +49,8 @@ export function bindIcons({ view, csrf }) {
 
   async function bring(input) {
     const holder = input.closest(".chosen-icon");
+    const { of: tile } = holder.closest("[data-options]").dataset;
+    const { option } = holder.querySelector("[data-option]").dataset;
     const problem = holder.querySelector("[data-picture-problem]");
     const say = (text) => {
       problem.textContent = text;
@@ -64,6 +66,8 @@ export function bindIcons({ view, csrf }) {
     if (data?.name) {
       say("");
       if (holder.isConnected) choose(holder, data.name);
+      // The margin was drawn anew in the meantime: what was chosen holds all the same.
+      else send({ type: "set_options", tile, options: { [option]: data.name } });
     } else say(data?.message || "The picture could not be taken in. Nothing was stored; try again in a moment.");
   }
 }

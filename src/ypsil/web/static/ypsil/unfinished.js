@@ -58,6 +58,7 @@ function openAgain(holder, { place, said, states, focus }) {
   const parts = [...menuOf(button).querySelectorAll(IN_MENUS)];
   // Where the menu now offers something else, what was ticked in it no longer means the same.
   if (parts.length !== states.length) return;
-  for (const [place, part] of parts.entries()) if (part.matches("input")) Object.assign(part, states[place]);
+  // What file was chosen cannot be set by a page.
+  for (const [place, part] of parts.entries()) if (part.matches("input:not([type=file])")) Object.assign(part, states[place]);
   (parts[focus] ?? button).focus();
 }
