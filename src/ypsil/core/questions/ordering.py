@@ -41,6 +41,9 @@ def members_in_order(
         return given + [value for value in known if value not in given], bool(given)
     ranked = totals(group.key).sort(["measure0", group.key], descending=[order.descending, False], nulls_last=True)
     members = ranked[group.key].to_list()
+    if group.explode:
+        # Of several answers what stands beside them ("Other", "No theme") comes last (common practice, no source).
+        members.sort(key=is_beside)
     return members + [member for member in group.members if member not in set(members)], False
 
 

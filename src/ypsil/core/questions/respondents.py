@@ -11,7 +11,7 @@ from ypsil.core.questions.model import Question
 from ypsil.core.questions.stacked import ROW
 
 _COUNT, _WEIGHT = "\x00respondents", "\x00respondents-weight"
-MORE_THAN_ALL = "People could give several answers, so the shares add up to more than 100%"
+MORE_THAN_ALL = "More than one can apply to each, so the shares add up to more than 100%"
 
 
 @dataclass(frozen=True, slots=True)

@@ -56,6 +56,7 @@ _LAST = frozenset(
         "not sure",
         "unsure",
         "no answer",
+        "no theme",
         "no opinion",
         "prefer not to say",
         "not stated",

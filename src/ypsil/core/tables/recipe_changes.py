@@ -7,14 +7,15 @@ from typing import Any
 
 from ypsil.core.tables.recipe import Recipe, parse_recipe
 from ypsil.core.tables.steps import Step, StepRefused
+from ypsil.core.tables.theme_changes import change_themes
 
 
 def change_recipe(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
     """Return the recipe after a change, and what the change was in words.
 
     ``change`` has an ``action``: add (step, at), replace (at, step), remove (at), move (at, to), switch (at, on),
-    accept (key, change), leave (key), take_up (key), reading (with some of its settings). Raises
-    StepRefused for what cannot be understood.
+    accept (key, change), leave (key), take_up (key), reading (with some of its settings), themes (as change_themes
+    says). Raises StepRefused for what cannot be understood.
 
     >>> made, said = change_recipe(Recipe(), {"action": "add", "step": {"type": "take", "count": 3}})
     >>> len(made.steps), said
@@ -50,11 +51,21 @@ def _add(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
 
 
 def _replace(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
-    place, step = _at(recipe, change), _parsed(change.get("step"))
+    place = _at(recipe, change)
     old = recipe.steps[place]
+    step = _parsed(_with_what_no_form_tells(old, change.get("step")))
     steps: list[Any] = list(recipe.steps)
     steps[place] = step.model_copy(update={"on": old.on, "origin": old.origin})
     return _with_steps(recipe, steps), f"Changed: {step.sentence()}"
+
+
+def _with_what_no_form_tells(old: Step, given: Any) -> Any:
+    """Return a changed step with what its form does not ask for, as it was."""
+    if not isinstance(given, dict) or given.get("type") != old.type:
+        return given
+    asked = {one.name for one in old.inputs}
+    kept = {name: value for name, value in old.model_dump(mode="json").items() if name not in asked}
+    return {**kept, **given}
 
 
 def _remove(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
@@ -120,4 +131,5 @@ _ACTIONS: dict[str, Callable[[Recipe, dict[str, Any]], tuple[Recipe, str]]] = {
     "leave": _leave,
     "take_up": _take_up,
     "reading": _reading,
+    "themes": change_themes,
 }

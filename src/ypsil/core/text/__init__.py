@@ -4,9 +4,11 @@ from ypsil.core.text.association import Phrase, keyness, log_ratio, pair_likelih
 from ypsil.core.text.corpus import Corpus, corpus_of
 from ypsil.core.text.count import Term, TermCounts, WordSettings, count_in, count_terms
 from ypsil.core.text.stopwords import guess_language, languages
+from ypsil.core.text.themes import Carrying, Decision, Theme, ThemeRules, answer_key, find_themes, marked_themes
 from ypsil.core.text.tokens import tokenise
 
 __all__ = [
-    "Corpus", "Phrase", "Term", "TermCounts", "WordSettings", "corpus_of", "count_in", "count_terms", "guess_language",
-    "keyness", "languages", "log_ratio", "pair_likelihood", "pmi", "tokenise",
+    "Carrying", "Corpus", "Decision", "Phrase", "Term", "TermCounts", "Theme", "ThemeRules", "WordSettings",
+    "answer_key", "corpus_of", "count_in", "count_terms", "find_themes", "guess_language", "keyness", "languages",
+    "log_ratio", "marked_themes", "pair_likelihood", "pmi", "tokenise",
 ]  # fmt: skip

@@ -57,12 +57,13 @@ def contexts_of(
         spans.setdefault(answer, []).append((first, last))
     held = [texts[answer] or "" for answer in shown]
     return [
-        Context(answer, _pieces(text, tokens, spans[answer]))
+        Context(answer, pieces_of(text, tokens, spans[answer]))
         for answer, text, tokens in zip(shown, held, tokens_of(held).to_list(), strict=True)
     ]
 
 
-def _pieces(text: str, tokens: Sequence[str], spans: Sequence[tuple[int, int]]) -> tuple[Piece, ...]:
+def pieces_of(text: str, tokens: Sequence[str], spans: Sequence[tuple[int, int]]) -> tuple[Piece, ...]:
+    """Return a text in pieces; ``spans`` are the first and last of its tokens that are marked, in their order."""
     # Tokens do not overlap and nothing between them looks like one, so each is the next one that is found.
     starts, at = [], 0
     for token in tokens:

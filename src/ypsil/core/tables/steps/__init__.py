@@ -27,19 +27,20 @@ from ypsil.core.tables.steps.columns import (
 from ypsil.core.tables.steps.other_tables import LookUp, StackTable
 from ypsil.core.tables.steps.shape import ColumnsIntoRows, RowsIntoColumns, Transpose
 from ypsil.core.tables.steps.which_rows import KeepRows, RemoveDuplicates, RowPerAnswer, Sort, Take
+from ypsil.core.tables.steps.written import FindThemes
 
 # In the order in which they are offered.
 STEPS: tuple[type[Step], ...] = (
     Rename, ChangeKind, OrderValues, KeepColumns, DropColumns, KeepRows, FillDown, ReplaceValues, MergeSpellings,
     SplitColumn,
-    CombineColumns, ColumnsIntoRows, RowsIntoColumns, Transpose, Calculate, Classes, RowPerAnswer, RemoveDuplicates,
-    Sort, Take, LookUp, StackTable, CorrectCell,
+    CombineColumns, ColumnsIntoRows, RowsIntoColumns, Transpose, Calculate, Classes, FindThemes, RowPerAnswer,
+    RemoveDuplicates, Sort, Take, LookUp, StackTable, CorrectCell,
 )  # fmt: skip
 
 AnyStep = Annotated[
     Rename | ChangeKind | OrderValues | KeepColumns | DropColumns | KeepRows | FillDown | ReplaceValues
     | MergeSpellings | SplitColumn | CombineColumns | ColumnsIntoRows | RowsIntoColumns | Transpose | Calculate
-    | Classes | RowPerAnswer | RemoveDuplicates | Sort | Take | LookUp | StackTable | CorrectCell,
+    | Classes | FindThemes | RowPerAnswer | RemoveDuplicates | Sort | Take | LookUp | StackTable | CorrectCell,
     Field(discriminator="type"),
 ]  # fmt: skip
 
