@@ -15,6 +15,7 @@ TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "bring-picture",
     "typed-start",
+    "tile-themes",
     "edit",
     "undo",
     "redo",
@@ -27,7 +28,7 @@ POSTED = TYPED | {
 }
 OF_TABLES = {
     "table", "newer-file", "credits", "table-rows", "table-column", "recipe", "step-form", "completions", "comparison",
-    "held", "rename-table", "delete-table",
+    "held", "rename-table", "delete-table", "themes", "theme-part",
 }  # fmt: skip
 
 
@@ -44,7 +45,7 @@ def addresses(owner, table, report):
         "arrival": (arrival.uid,), "arrival-state": (arrival.uid,), "cancel-arrival": (arrival.uid,),
         "made-file": (made.uid,),
         "tile-margin": (report.uid, "c1"), "tile-numbers": (report.uid, "c1"),
-        "tile-term": (report.uid, "c1"),
+        "tile-term": (report.uid, "c1"), "tile-themes": (report.uid, "c1"),
         **dict.fromkeys(("typed-draw", "typed-turn", "typed-keep"), (report.uid, "c1")),
         "typed-start": (report.uid, report.read().bands[0].id),
         "picture": (kept.blob_id,),

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from ypsil.web.compose import typed_views, views
+from ypsil.web.compose import theme_views, typed_views, views
 
 urlpatterns = [
     path("", views.desk, name="desk"),
@@ -20,5 +20,6 @@ urlpatterns = [
     path("reports/<str:uid>/tiles/<str:tile_id>/turned/", typed_views.turn, name="typed-turn"),
     path("reports/<str:uid>/tiles/<str:tile_id>/kept/", typed_views.keep, name="typed-keep"),
     path("reports/<str:uid>/tiles/<str:tile_id>/words/", views.tile_term, name="tile-term"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/themes/", theme_views.put, name="tile-themes"),
     path("reports/<str:uid>/choose/<str:band_id>/", views.choose, name="choose"),
 ]

@@ -27,6 +27,7 @@ from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import SHOWN_NUMBERS, page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
 from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
+from ypsil.web.compose.tile_themes import themes_beside
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS, typed_cells, typed_text
 from ypsil.web.compose.word_lists import term_list, term_panel
 from ypsil.web.gather.models import Table
@@ -195,6 +196,7 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
     return {
         "problem": view.drawn.problem,
         "terms": term_list(tile, sources.tables[table.uid]) if tile.question.words and answer else None,
+        "themes": themes_beside(tile, table, document),
         "table": table,
         "words": margin.sentence_words(tile, profile, answer),
         "offers": margin.offered_words(tile, profile),

@@ -20,8 +20,12 @@ def refuse_new_problems(table: Table, recipe: Recipe, preparation: Preparation) 
             raise StepRefused(result["problem"], place=result.get("place"))
 
 
-def save_recipe(table: Table, user: User, recipe: Recipe, said: str) -> None:
-    """Keep a changed recipe as the newest edit; a held version that fits now is let in."""
+def save_recipe(table: Table, user: User, recipe: Recipe, said: str, *, goes_on: str = "") -> None:
+    """Keep a changed recipe as the newest edit; a held version that fits now is let in.
+
+    Where the edit before was said to be the same, and begins as ``goes_on`` says, the two become one: many small
+    changes in one go are taken back at once.
+    """
     with transaction.atomic():
         if Table.objects.get(pk=table.pk).recipe_number != table.recipe_number:
             raise StepRefused("the steps were changed elsewhere in the meantime", remedy="load the page again")
@@ -29,10 +33,15 @@ def save_recipe(table: Table, user: User, recipe: Recipe, said: str) -> None:
         if not table.recipe_edits.exists():
             RecipeEdit.objects.create(table=table, number=table.recipe_number, recipe=table.recipe, author=user)
         table.recipe = recipe.model_dump(mode="json")
-        table.recipe_number += 1
-        RecipeEdit.objects.create(
-            table=table, number=table.recipe_number, recipe=table.recipe, said=said[:500], author=user
-        )
+        last = table.recipe_edits.filter(number=table.recipe_number, author=user, said=said[:500]).first()
+        if goes_on and said.startswith(goes_on) and last is not None:
+            last.recipe = table.recipe
+            last.save(update_fields=["recipe"])
+        else:
+            table.recipe_number += 1
+            RecipeEdit.objects.create(
+                table=table, number=table.recipe_number, recipe=table.recipe, said=said[:500], author=user
+            )
         table.save(update_fields=["recipe", "recipe_number"])
         holding.reconsider(table)
 

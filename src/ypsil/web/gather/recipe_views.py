@@ -17,6 +17,7 @@ from ypsil.core.survey import SurveyItem, survey_items
 from ypsil.core.tables.calculation import complete
 from ypsil.core.tables.model import KINDS
 from ypsil.core.tables.rows import Rows
+from ypsil.core.tables.steps.written import WRITTEN
 from ypsil.web.gather import recipes
 from ypsil.web.gather.grid import COLUMNS_AT_ONCE, order, page, page_size
 from ypsil.web.gather.models import Preparation, Table, Version
@@ -197,6 +198,8 @@ def column(request: HttpRequest, uid: str) -> HttpResponse:
         "row_count": preparation.row_count,
         "is_current": version.pk == found.current_id,
         "question": _as_question(preparation, chosen.name),
+        "table": found,
+        "is_written": chosen.kind in WRITTEN,
     }
     if context["kind"] != chosen.kind:
         unfit = recipes.kind_change(found, chosen.name, kind)

@@ -9,6 +9,7 @@ from ypsil.core.tables.model import Column
 from ypsil.core.tables.reading import ENCODING_NAMES, SEPARATOR_NAMES
 from ypsil.core.tables.remark_titles import title_of
 from ypsil.core.tables.steps import STEPS, Step
+from ypsil.core.tables.steps.written import FindThemes
 from ypsil.web.compose.services import users_of
 from ypsil.web.gather.grid import SIGNS, spread_svg, unit_to_show
 from ypsil.web.gather.models import Preparation, Table, Version
@@ -98,6 +99,7 @@ def _steps(steps: tuple[Step, ...], preparation: Preparation) -> list[dict[str, 
                 "notes": result["notes"],
                 "problem": result["problem"],
                 "editable": bool(step.inputs),
+                "themes": step.into if isinstance(step, FindThemes) else "",
                 "switch": _change("switch", at=at, on=not step.on),
                 "remove": _change("remove", at=at),
                 "up": _change("move", at=at, to=at - 1) if at else None,

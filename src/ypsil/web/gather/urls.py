@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from ypsil.web.gather import picture_views, recipe_views, version_views, views
+from ypsil.web.gather import picture_views, recipe_views, theme_views, version_views, views
 
 urlpatterns = [
     path("tables/new/", views.new_table, name="new-table"),
@@ -15,6 +15,8 @@ urlpatterns = [
     path("tables/<str:uid>/column/", recipe_views.column, name="table-column"),
     path("tables/<str:uid>/recipe/", recipe_views.change_recipe, name="recipe"),
     path("tables/<str:uid>/step/", recipe_views.form, name="step-form"),
+    path("tables/<str:uid>/themes/", theme_views.table_themes, name="themes"),
+    path("tables/<str:uid>/themes/part/", theme_views.part, name="theme-part"),
     path("tables/<str:uid>/completions/", recipe_views.completions, name="completions"),
     path("tables/<str:uid>/comparison/", version_views.comparison, name="comparison"),
     path("tables/<str:uid>/held/", version_views.held, name="held"),

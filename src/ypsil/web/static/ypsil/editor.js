@@ -50,7 +50,7 @@ function start(state) {
   bindFields({ send });
   bindLooks({ send });
   bindIcons({ view, csrf: body.dataset.csrf, send });
-  bindTerms({ view, url: saver.url });
+  bindTerms({ view, url: saver.url, saver });
   bindNumbers({ saver, view, chooser, send });
 
   document.addEventListener("click", (event) => {

@@ -114,7 +114,7 @@ export class PageView {
 // Where the keyboard was, in terms that outlive a redrawn page.
 function focusKey(active) {
   if (!active || active === document.body) return null;
-  if (active.closest("[data-term-panel], .settled, .terms")) return "#its-words";
+  if (active.closest("[data-term-panel], .settled, .terms, .its-themes")) return "#its-words";
   if (active.id) return `#${CSS.escape(active.id)}`;
   const word = active.closest(".dropdown")?.querySelector(".word");
   if (word) return { word: Array.from(document.querySelectorAll("#margin .word")).indexOf(word) };

@@ -2,7 +2,7 @@
 
 import { replaceContent } from "./unfinished.js";
 
-export function bindTerms({ view, url }) {
+export function bindTerms({ view, url, saver }) {
   let asked = 0;
 
   async function open(term, by = "after") {
@@ -19,7 +19,30 @@ export function bindTerms({ view, url }) {
     panel.scrollIntoView({ block: "nearest" });
   }
 
+  async function put(tile) {
+    const ticked = [...view.margin.querySelectorAll("[data-tick]:checked")].map((one) => one.value);
+    const theme = view.margin.querySelector("#its-theme").value;
+    await saver.flush();
+    const reply = await saver.post(`tiles/${tile}/themes/`, { theme, terms: ticked });
+    if (!reply) saver.onNotice("The server cannot be reached. Try again in a moment.");
+    else if (reply.data.arrival) location.assign(reply.data.arrival);
+    else if (reply.data.page === undefined) saver.onNotice(reply.data.message || "That could not be kept. Load the page again.");
+    else {
+      view.margin.querySelector("#its-theme").value = "";
+      saver.take({ status: 200, data: reply.data }, null);
+      saver.onState(reply.data.said);
+    }
+  }
+
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "Enter" || event.target.id !== "its-theme") return;
+    event.preventDefault();
+    put(view.chosen);
+  });
+
   document.addEventListener("click", async (event) => {
+    const themed = event.target.closest("[data-put-theme]");
+    if (themed) put(themed.dataset.putTheme);
     const button = event.target.closest("[data-term]");
     if (button) open(button.dataset.term, button.dataset.by);
     const pick = event.target.closest("[data-pick]");
