@@ -20,7 +20,7 @@ from ypsil.demo.libraries import (
 from ypsil.demo.pictures import bookshelf_png
 from ypsil.demo.reports import garden_report, libraries_report
 from ypsil.demo.school import exit_notes_csv, seedlings_csv
-from ypsil.demo.survey import survey_report
+from ypsil.demo.survey import THEMES, survey_report
 
 CREDITS = {
     "made_by": "Brackenshire Libraries, door counters",
@@ -66,13 +66,16 @@ def _table(author, name: str, file_name: str, data: bytes) -> str:  # type: igno
 
 
 def _waves(author, survey: str) -> str:  # type: ignore[no-untyped-def]
-    """Take in the survey of the autumn before, and put this spring's below it."""
+    """Take in the survey of the autumn before, put this spring's below it, and find themes in the comments."""
     from ypsil.web.gather.models import Table
     from ypsil.web.gather.recipes import change
 
     uid = _table(author, "Readers survey, both waves", "readers_survey_2025.csv", earlier_survey_csv())
     step = {"type": "stack_table", "table": survey, "table_name": "Readers survey"}
     change(Table.objects.get(uid=uid), author, {"action": "add", "step": step})
+    for theme, terms in THEMES.items():
+        wanted = {"do": "put", "column": "Comment", "theme": theme, "terms": terms, "language": "en"}
+        change(Table.objects.get(uid=uid), author, {"action": "themes", **wanted})
     return uid
 
 

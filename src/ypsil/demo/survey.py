@@ -11,12 +11,23 @@ ASPECTS = ["Staff", "Choice of books", "Opening hours", "Computers"]
 STACK = {"columns": [f"Satisfied with: {aspect}" for aspect in ASPECTS], "name": "Aspect", "value": "Satisfied"}
 RECOMMEND = {"stat": "share", "column": "Would recommend", "values": ["Yes"]}
 PER_WAVE = {"per": [{"column": "Wave"}]}
+# What the comments are about, and the words that tell it.
+THEMES = {
+    "Staff": ("staff", "driver", "friendly", "patient", "kind", "helpful"),
+    "Books": ("new books", "choice", "large print", "audio books"),
+    "Rooms and quiet": ("reading room", "quiet", "chairs", "garden", "study corner"),
+    "Computers and wifi": ("computers", "wifi"),
+    "Opening hours": ("opening hours", "evening", "Sunday"),
+    "For children": ("story time", "children", "craft"),
+    "Getting in": ("parking", "lift", "pushchair"),
+}
+THEMES_COLUMN = "Themes in Comment"
 TEN = "How likely to recommend us (0 to 10)"
 
 
 def survey_report(survey: str, waves: str) -> Report:
     """Return the report over this spring's survey and over both waves."""
-    bands = (_headline(waves), _shares(survey, waves), _matrix(survey), _groups(survey), _words(survey), _foot())
+    bands = (_headline(waves), _shares(survey, waves), _matrix(survey), _groups(survey), _themes(waves), _words(survey), _foot())
     return Report(title="What readers told us this spring", bands=bands)
 
 
@@ -121,6 +132,26 @@ def _groups(survey: str) -> Band:
                 survey, "bar",
                 {"measures": [respondents], "per": [{"column": "Comes for"}]},
                 place(15, 6, 9, 48), title="What readers come for (several answers)",
+            ),
+        ),
+    )  # fmt: skip
+
+
+def _themes(waves: str) -> Band:
+    carried = {"stat": "share", "within": "respondents", "name": "Share of comments"}
+    highest = {"by": "value", "descending": True}
+    per: dict[str, Any] = {"measures": [carried], "per": [{"column": THEMES_COLUMN}], "order": highest}
+    return Band(
+        message="Rooms, books and staff are what comments are about",
+        tiles=(
+            TextTile(role="heading", text="What the comments are about", place=place(0, 0, 24, 5)),
+            visual(
+                waves, "bar", {**per, "where": [{"column": "Wave", "test": "in", "values": ["Spring 2026"]}]},
+                place(0, 6, 11, 44), title="This spring, in percent of all comments",
+            ),
+            visual(
+                waves, "dumbbell", {**per, "split": {"column": "Wave"}}, place(12, 6, 12, 44),
+                title="This spring against the autumn before",
             ),
         ),
     )  # fmt: skip
