@@ -27,7 +27,15 @@ TEN = "How likely to recommend us (0 to 10)"
 
 def survey_report(survey: str, waves: str) -> Report:
     """Return the report over this spring's survey and over both waves."""
-    bands = (_headline(waves), _shares(survey, waves), _matrix(survey), _groups(survey), _themes(waves), _words(survey), _foot())
+    bands = (
+        _headline(waves),
+        _shares(survey, waves),
+        _matrix(survey),
+        _groups(survey),
+        _themes(waves),
+        _words(survey),
+        _foot(),
+    )
     return Report(title="What readers told us this spring", bands=bands)
 
 
