@@ -287,7 +287,7 @@ def _cloud(parsed: argparse.Namespace) -> None:
     from ypsil.core.style import HouseStyle
     from ypsil.core.visuals import checked_options
     from ypsil.core.visuals.base import Box
-    from ypsil.core.visuals.cloud import CloudOptions, cloud_scene, layout
+    from ypsil.core.visuals.words.cloud import CloudOptions, cloud_scene, layout
 
     if not (40 <= parsed.width <= 10_000 and 40 <= parsed.height <= 10_000 and 1 <= parsed.seed <= 9999):
         raise YpsilError("--width and --height go from 40 to 10,000, --seed from 1 to 9999", remedy="change them")

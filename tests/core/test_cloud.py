@@ -5,11 +5,12 @@ import math
 
 import numpy as np
 import pytest
-from PIL import Image, ImageDraw, ImageFont
+from PIL import Image, ImageDraw, ImageFont, features
 
-from ypsil.core.cloud import CloudStyle, CloudWord, outline_of, place_words
+from ypsil.core.cloud import CloudStyle, CloudWord, outline_of, place_rows, place_words
+from ypsil.core.cloud.masks import word_mask
 from ypsil.core.cloud.shapes import open_cells
-from ypsil.core.drawing.faces import SANS, face_path
+from ypsil.core.drawing.faces import HUMANIST, SANS, face_path
 from ypsil.core.drawing.pictures import pictures_at_hand, read_picture
 from ypsil.core.errors import DrawingRefused
 
@@ -207,3 +208,87 @@ def test_nothing_and_a_word_too_long_for_the_plane_are_no_trouble():
 def test_words_that_a_family_lacks_are_placed_too():
     words = [CloudWord("ספרייה", 3), CloudWord("مكتبة", 2), CloudWord("Łódź", 1)]
     assert len(place_words(words, 400, 200, CloudStyle("Barlow Condensed")).placed) == 3
+
+
+@pytest.mark.parametrize("seed", range(1, 31))
+def test_rows_neither_overlap_nor_leave_the_shape(seed):
+    shape = ("rectangle", "ellipse", "heart", "book")[seed % 4]
+    size, chance = (420, 280), np.random.default_rng(seed)
+    words = [CloudWord(word.text, float(chance.integers(1, 90))) for word in WORDS[: 10 + seed]]
+    layout = place_rows(words, *size, CloudStyle(SANS, shape=shape), as_given=seed % 2 == 0, middle=seed % 3 == 0)
+    total = ink_of_all(layout, size)
+    shaped = np.kron(open_cells(shape, size[0] // 2, size[1] // 2), np.ones((2, 2), bool))
+    assert total.max() == 1
+    assert inside(total).sum() == total.sum()
+    assert not (inside(total).astype(bool) & ~shaped).any()
+    assert len(layout.placed) + len(layout.left_out) == len(words)
+    assert layout.ink == pytest.approx(total.sum() / shaped.sum(), abs=0.05)
+
+
+def reading_order(layout):
+    return [word.text for word in sorted(layout.placed, key=lambda word: (round(word.y), word.x))]
+
+
+def test_rows_are_read_from_a_to_z_or_as_given_and_sizes_follow_the_weights():
+    words = [CloudWord("pear", 4), CloudWord("Apple", 1), CloudWord("zoo", 16), CloudWord("bus", 9)]
+    from_a = place_rows(words, 300, 200, CloudStyle(SANS))
+    assert reading_order(from_a) == ["Apple", "bus", "pear", "zoo"]
+    given = place_rows(words, 300, 200, CloudStyle(SANS), as_given=True)
+    assert reading_order(given) == ["pear", "Apple", "zoo", "bus"]
+    sizes = {word.text: word.size for word in given.placed}
+    assert sizes["zoo"] == pytest.approx(2 * sizes["pear"], abs=1)
+    assert [word.rank for word in sorted(given.placed, key=lambda word: word.rank)] == [0, 1, 2, 3]
+    crowded = place_rows(WORDS, 110, 50, CloudStyle(SANS))
+    kept = {word.text for word in crowded.placed}
+    weights = {word.text: word.weight for word in WORDS}
+    assert min(weights[text] for text in kept) >= max(weights[text] for text in crowded.left_out)
+
+
+def test_words_of_one_group_stand_together():
+    words = [CloudWord(word.text, word.weight, rank % 3) for rank, word in enumerate(WORDS)]
+    layout = place_words(words, 600, 400, CloudStyle(SANS, together=True), seed=4)
+    group = {word.text: word.group for word in words}
+
+    def apart(groups):
+        """The mean distance of words from the middle of their group."""
+        away = []
+        for number in range(3):
+            places = np.array([(w.x, w.y) for w in layout.placed if groups[w.text] == number])
+            away.append(np.hypot(*(places - places.mean(axis=0)).T).mean())
+        return np.mean(away)
+
+    shuffled = dict(zip(group, np.random.default_rng(1).permutation(list(group.values())), strict=True))
+    assert apart(group) < 0.75 * apart(shuffled)
+
+
+RIGHT_TO_LEFT = {"הספריה": "Noto Sans Hebrew", "المكتبة": "Noto Sans Arabic", "كتب": "Noto Sans Arabic"}
+
+
+@pytest.mark.skipif(not features.check("raqm"), reason="Pillow sets Arabic letters apart without its shaper")
+@pytest.mark.parametrize("text", RIGHT_TO_LEFT)
+def test_right_to_left_words_are_shaped_as_another_library_shapes_them(text):
+    size = 48.0
+    mask = word_mask(text, HUMANIST, 700, size)
+    font = ImageFont.truetype(str(face_path(RIGHT_TO_LEFT[text], 700)), size)
+    height, width = mask.ink.shape
+    image = Image.new("L", (2 * width, 2 * height), 0)
+    ImageDraw.Draw(image).text((mask.baseline_x, mask.baseline_y), text, fill=255, font=font, anchor="ls")
+    drawn = np.asarray(image) > 64
+    cells = drawn.reshape(height, 2, width, 2).any(axis=(1, 3))
+    # Within a cell of each other: strokes are thin.
+    assert (cells & ~grown(mask.ink)).sum() <= 0.01 * cells.sum()
+    assert (mask.ink & ~grown(cells)).sum() <= 0.01 * mask.ink.sum()
+
+
+def grown(cells):
+    """Return the cells with their eight neighbours."""
+    height, width = cells.shape
+    wider = np.pad(cells, 1)
+    shifted = [wider[down : down + height, right : right + width] for down in range(3) for right in range(3)]
+    return np.logical_or.reduce(shifted)
+
+
+def test_words_of_several_scripts_are_set_from_several_faces():
+    mixed, hebrew, latin = (word_mask(text, HUMANIST, 700, 40.0) for text in ("bus ספר", "ספר", "bus "))
+    assert mixed.ink.shape[1] == pytest.approx(hebrew.ink.shape[1] + latin.ink.shape[1], abs=12)
+    assert mixed.ink_px == pytest.approx(hebrew.ink_px + latin.ink_px, rel=0.1)

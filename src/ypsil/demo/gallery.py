@@ -123,9 +123,16 @@ SPREAD: dict[str, Entry] = {
     "marking_words": ("survey", {"measures": COUNT, "per": [{"column": "Comment", "by": "word"}], "keep": 6,
                                  "split": {"column": "Would recommend"},
                                  "order": {"by": "keyness", "descending": True}}, "By who would recommend", {}),
+    "compared_clouds": ("survey", {"measures": COUNT, "per": [{"column": "Comment", "by": "word"}], "keep": 20,
+                                   "split": {"column": "Would recommend"}}, "Words by who would recommend", {}),
+    "word_line": ("survey", {"measures": COUNT, "per": [{"column": "Comment", "by": "word"}], "keep": 24}, "",
+                  {"colouring": "value"}),
 }  # fmt: skip
 # The same visuals again, tuned: bands, notes, patterns, palettes, numbers as they are written elsewhere.
 TUNED: tuple[tuple[str, Entry], ...] = (
+    ("cloud", ("survey", {"measures": COUNT, "per": [{"column": "Comment", "by": "word"}], "keep": 50,
+                          "split": {"column": "Would recommend"}}, "words gathered by who would recommend",
+               {"arrangement": "colours", "background": "pale", "shape": "rounded"})),
     ("column", ("visits", {"measures": VISITS, "per": QUARTERS}, "a usual range and a note",
                 {"band_from": 34000, "band_to": 40000, "band_name": "Usual", "note_at": "Q3 2025",
                  "note": "The summer reading game ran in every branch"})),

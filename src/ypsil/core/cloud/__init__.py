@@ -10,6 +10,7 @@ from ypsil.core.cloud.place import (
     Sizing,
     place_words,
 )
+from ypsil.core.cloud.rows import place_rows
 from ypsil.core.cloud.shapes import PLAIN_SHAPES, outline_of
 
 __all__ = [
@@ -22,5 +23,6 @@ __all__ = [
     "PlacedWord",
     "Sizing",
     "outline_of",
+    "place_rows",
     "place_words",
 ]

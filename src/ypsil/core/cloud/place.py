@@ -26,12 +26,15 @@ SMALLEST_PX = 9.0
 # The part of the open cells that words and their air can take at most (measured on clouds of 40 to 400 words).
 _FULLEST = 0.775
 _SHRINK = 0.975
-_LEAST_LARGEST_PX = 26.0
+# Before words are left out, the largest shrinks to so many px, or to this part of a small plane.
+_LEAST_LARGEST_PX, _LEAST_PART = 26.0, 0.07
 _SMALLER = 0.85
 _TRIAL_PX = 20.0
 _SIDES = 8
 # How much farther than on its own side a place on the other side counts.
 _OWN_SIDE = 0.5
+# Where groups gather, in parts of the width and height from the middle.
+_GATHERED = 0.27
 _UPRIGHT = -90.0
 _TURN_STEP = 5
 _REPEATED = 0.72
@@ -41,10 +44,11 @@ _FIRST_TRIES = 24
 
 @dataclass(frozen=True, slots=True)
 class CloudWord:
-    """A word with its weight, which is above zero."""
+    """A word with its weight, which is above zero; those of a ``group`` (0, 1, …) can stand together."""
 
     text: str
     weight: float
+    group: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,7 +82,7 @@ class CloudStyle:
     A word's area follows its weight, or its height, or the logarithm of the weight (``log``), which brings sizes near
     to each other; none is under ``smallest`` px, none above ``largest``. ``most_turned`` bounds the degrees of words in
     any direction. ``air`` are the cells of 2 px that words keep from each other. With ``repeat`` words are set again,
-    smaller, until the shape is full.
+    smaller, until the shape is full. ``together`` gathers the words of a group in a part of the shape.
     """
 
     family: str
@@ -91,6 +95,7 @@ class CloudStyle:
     most_turned: int = 30
     air: int = 1
     repeat: bool = False
+    together: bool = False
 
 
 def place_words(
@@ -103,12 +108,13 @@ def place_words(
     """
     ordered = sorted(words, key=lambda word: (-word.weight, word.text))
     columns, rows = max(1, int(width // CELL_PX)), max(1, int(height // CELL_PX))
-    plane = _Plane(open_cells(style.shape, columns, rows), seed)
+    groups = 1 + max((word.group for word in words), default=0) if style.together else 1
+    plane = _Plane(open_cells(style.shape, columns, rows), seed, groups)
     if not ordered:
         return CloudLayout((), (), 0.0)
-    sizes = _Sizes(tuple(word.weight for word in ordered), style.sizing, style.smallest)
+    sizes = Sizes(tuple(word.weight for word in ordered), style.sizing, style.smallest)
     top = min(_first_size(ordered, sizes, plane, style), style.largest or math.inf)
-    least = min(max(_LEAST_LARGEST_PX, style.smallest), top)
+    least = min(max(plane.least, style.smallest), top)
     while True:
         layout = _place_all(ordered, plane, sizes.of(top), style, patient=top <= least)
         if layout is not None and (top <= style.smallest or ordered[0].text not in layout.left_out):
@@ -121,7 +127,7 @@ def place_words(
 
 
 @dataclass(frozen=True, slots=True)
-class _Sizes:
+class Sizes:
     """How weights, the largest first, become type sizes."""
 
     weights: tuple[float, ...]
@@ -139,7 +145,7 @@ class _Sizes:
         return weight / top if self.sizing == "height" else (weight / top) ** 0.5
 
 
-def _first_size(words: Sequence[CloudWord], sizes: _Sizes, plane: _Plane, style: CloudStyle) -> float:
+def _first_size(words: Sequence[CloudWord], sizes: Sizes, plane: _Plane, style: CloudStyle) -> float:
     """Return the largest type size at which words and their air would take as many cells as can be filled.
 
     Of a word of 20 px the ink grows with the square of the size and the air around it with the size.
@@ -153,37 +159,49 @@ def _first_size(words: Sequence[CloudWord], sizes: _Sizes, plane: _Plane, style:
         scale = np.array(sizes.of(top)) / _TRIAL_PX
         return float((ink * scale**2 + air * scale).sum())
 
-    low, high = _LEAST_LARGEST_PX, 2.0 * plane.open.shape[0] * CELL_PX
+    low, high = plane.least, 2.0 * plane.open.shape[0] * CELL_PX
     while high - low > 1:
         middle = (low + high) / 2
         low, high = (middle, high) if taken(middle) <= room else (low, middle)
     # A word that is wider than the shape finds no room at any price.
     widest = max(mask.ink.shape[1] for mask in masks[:3])
-    return float(max(_LEAST_LARGEST_PX, min(low, _TRIAL_PX * 0.94 * plane.widest / widest)))
+    return float(max(plane.least, min(low, _TRIAL_PX * 0.94 * plane.widest / widest)))
 
 
 class _Plane:
     """The cells of a shape, and what it costs to stand at each of them for words that lean to one side or another."""
 
-    def __init__(self, open_to_words: NDArray[np.bool_], seed: int) -> None:
+    def __init__(self, open_to_words: NDArray[np.bool_], seed: int, groups: int = 1) -> None:
         self.open = open_to_words
+        self.groups = groups
         self.rows, self.columns = open_to_words.shape
         self.seed = seed
+        self.least = min(_LEAST_LARGEST_PX, _LEAST_PART * CELL_PX * min(self.rows, self.columns))
         self.widest = int(open_to_words.sum(axis=1).max(initial=1))
         y, x = np.mgrid[0 : self.rows, 0 : self.columns]
         middle_y, middle_x = (float(place[open_to_words].mean()) if open_to_words.any() else 0.0 for place in (y, x))
         across, down = (x - middle_x) / self.columns, (y - middle_y) / self.rows
+        self._across, self._down = across, down
         self._distance = np.hypot(across, down).astype(np.float32)
         self._angle = np.arctan2(down, across).astype(np.float32)
         self._costs: dict[int, NDArray[np.float32]] = {}
 
-    def cost(self, text: str) -> NDArray[np.float32]:
+    def cost(self, word: CloudWord) -> NDArray[np.float32]:
         """Return what each cell costs as the middle of a word."""
-        side = self.draw(text, "side") % _SIDES
+        side = self.draw(word.text, "side") % _SIDES if self.groups == 1 else word.group
         if side not in self._costs:
-            turned = self._angle - np.float32(2 * math.pi * side / _SIDES + self.seed)
-            self._costs[side] = (self._distance * (1 + _OWN_SIDE / 2 * (1 - np.cos(turned)))).ravel()
+            self._costs[side] = (self._from_side(side) if self.groups == 1 else self._from_group(side)).ravel()
         return self._costs[side]
+
+    def _from_side(self, side: int) -> NDArray[np.float32]:
+        turned = self._angle - np.float32(2 * math.pi * side / _SIDES + self.seed)
+        return np.asarray(self._distance * (1 + _OWN_SIDE / 2 * (1 - np.cos(turned))))
+
+    def _from_group(self, group: int) -> NDArray[np.float32]:
+        """Return how far each cell is from where a group gathers: on a ring, the first at the left."""
+        angle = math.pi + 2 * math.pi * group / self.groups
+        x, y = _GATHERED * math.cos(angle), _GATHERED * math.sin(angle)
+        return np.asarray(np.hypot(self._across - x, self._down - y), dtype=np.float32)
 
     def draw(self, text: str, what: str) -> int:
         """Return a number that depends on the seed and a word's letters alone."""
@@ -216,7 +234,7 @@ def _place_all(
         nonlocal ink
         angle = _angle_of(word.text, rank, plane, style)
         mask = word_mask(word.text, style.family, style.weight, size, angle, style.air)
-        place = _cheapest_free(taken, mask, plane, word.text)
+        place = _cheapest_free(taken, mask, plane, word)
         if place is None:
             return False
         row, column = place
@@ -260,13 +278,13 @@ def _repeat(words: Sequence[CloudWord], sizes: list[float], style: CloudStyle, p
         factor *= _REPEATED
 
 
-def _cheapest_free(taken: NDArray[np.bool_], mask: WordMask, plane: _Plane, text: str) -> tuple[int, int] | None:
+def _cheapest_free(taken: NDArray[np.bool_], mask: WordMask, plane: _Plane, word: CloudWord) -> tuple[int, int] | None:
     """Return the free place (row, column of the mask's corner) whose middle costs least."""
     height, width = mask.grown.shape
     if height > plane.rows or width > plane.columns:
         return None
     corners = np.flatnonzero(_without_samples(taken, mask))
-    costs = plane.cost(text)[corners + (height // 2) * plane.columns + width // 2]
+    costs = plane.cost(word)[corners + (height // 2) * plane.columns + width // 2]
     few = _FIRST_TRIES
     while len(corners):
         order = np.argpartition(costs, few) if len(costs) > few else np.arange(len(costs))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+_LIFTS = 40
 _HEX = re.compile(r"^#[0-9a-fA-F]{6}$")
 
 
@@ -52,3 +53,26 @@ def readable_on(background: str, dark: str, light: str) -> str:
     '#ffffff'
     """
     return max((dark, light), key=lambda colour: contrast_ratio(colour, background))
+
+
+def lifted(colour: str, background: str, least: float = 4.5) -> str:
+    """Return a colour, mixed with as much white or black as it takes to have a contrast on a background.
+
+    4.5 is what text needs (WCAG 2.2, success criterion 1.4.3).
+
+    >>> lifted("#14697f", "#ffffff"), lifted("#14697f", "#22212b")
+    ('#14697f', '#5592a2')
+    """
+    end = readable_on(background, "#000000", "#ffffff")
+    steps = (mix(colour, end, step / _LIFTS) for step in range(_LIFTS + 1))
+    return next((one for one in steps if contrast_ratio(one, background) >= least), end)
+
+
+def faded(colour: str, background: str, least: float = 4.5) -> str:
+    """Return a colour, mixed with as much of a background as leaves it a contrast there.
+
+    >>> faded("#000000", "#ffffff")
+    '#737373'
+    """
+    steps = (mix(colour, background, step / _LIFTS) for step in range(_LIFTS, -1, -1))
+    return next((one for one in steps if contrast_ratio(one, background) >= least), colour)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 import re
 from collections.abc import Callable
 from functools import lru_cache
@@ -19,6 +20,13 @@ Point = tuple[float, float]
 _COMMAND = re.compile(r"([MLCQZ])([^MLCQZ]*)")
 _NUMBER = re.compile(r"-?\d*\.?\d+(?:e-?\d+)?")
 _CURVE_STEPS = np.linspace(0, 1, 9)[1:]
+# For curves of the second and third degree, how much each point counts at each step.
+_WEIGHTS = {
+    degree: np.stack(
+        [math.comb(degree, k) * _CURVE_STEPS**k * (1 - _CURVE_STEPS) ** (degree - k) for k in range(degree + 1)], axis=1
+    )
+    for degree in (2, 3)
+}
 _SLICES = 200
 
 
@@ -135,11 +143,6 @@ def _edges(d: str) -> NDArray[np.float64]:
 
 
 def _curve(points: list[Point]) -> list[Point]:
-    """Return points along a curve of Bézier of any degree, by de Casteljau's construction."""
-    found = []
-    for step in _CURVE_STEPS:
-        rest = [np.array(point) for point in points]
-        while len(rest) > 1:
-            rest = [(1 - step) * first + step * second for first, second in itertools.pairwise(rest)]
-        found.append((float(rest[0][0]), float(rest[0][1])))
-    return found
+    """Return points along a curve of Bézier, by the polynomials of Bernstein."""
+    x, y = (_WEIGHTS[len(points) - 1] @ np.array(points)).T
+    return list(zip(x.tolist(), y.tolist(), strict=True))

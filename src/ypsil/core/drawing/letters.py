@@ -28,10 +28,11 @@ class _Pen:
     """Writes the glyphs of a font, whose y grows upwards, into one outline."""
 
     def __init__(self, scale: float) -> None:
-        self.scale, self.x, self.parts, self.points = scale, 0.0, list[str](), list[tuple[float, float]]()
+        self.scale, self.x, self.y = scale, 0.0, 0.0
+        self.parts, self.points = list[str](), list[tuple[float, float]]()
 
     def _add(self, letter: str, *points: tuple[float, float]) -> None:
-        placed = [(self.x + x * self.scale, -y * self.scale) for x, y in points]
+        placed = [(self.x + x * self.scale, self.y - y * self.scale) for x, y in points]
         self.points += placed
         self.parts.append(letter + " ".join(f"{px(x)} {px(y)}" for x, y in placed))
 
@@ -68,7 +69,10 @@ def letters(text: str, font: Font) -> Letters:
         buffer.guess_segment_properties()
         uharfbuzz.shape(run_face.font, buffer)
         for info, position in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+            # Marks (dots of Arabic letters, accents) stand where the font puts them, beside the pen.
+            right, up = position.x_offset * pen.scale, position.y_offset * pen.scale
+            pen.x, pen.y = pen.x + right, pen.y - up
             run_face.font.draw_glyph_with_pen(info.codepoint, pen)
-            pen.x += position.x_advance * pen.scale
+            pen.x, pen.y = pen.x - right + position.x_advance * pen.scale, 0.0
     xs, ys = ([point[axis] for point in pen.points] or [0.0] for axis in (0, 1))
     return Letters("".join(pen.parts), (min(xs), min(ys), max(xs), max(ys)))

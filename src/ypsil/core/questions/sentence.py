@@ -15,7 +15,7 @@ from ypsil.core.questions.wording import (
     then_words,
     whole_words,
 )
-from ypsil.core.questions.written import length_word, said_parts
+from ypsil.core.questions.written import is_share_of_answers, length_word, said_parts
 from ypsil.core.tables.conditions import join_or, test_words
 from ypsil.core.tables.stems import own_parts, stem_of
 from ypsil.core.text import WordSettings
@@ -40,7 +40,9 @@ def sentence(question: Question) -> str:
     'Total Visits per month of Day'
     """
     if question.words:
-        return f"Number of {_counted(question.words)}" + "".join(part.text for part in _tail(question))
+        counted = _counted(question, question.words)
+        head = counted if is_share_of_answers(question) else f"number of {counted}"
+        return head[0].upper() + head[1:] + "".join(part.text for part in _tail(question))
     said = [_said(measure, question) for measure in question.measures]
     head = ", ".join([said[0], *map(lower_first, said[1:])])
     return head + "".join(part.text for part in _tail(question))
@@ -61,7 +63,8 @@ def sentence_parts(question: Question) -> list[Part]:
     """Return the whole sentence that stands on a tile, without its last words, which name the visual."""
     parts = [Part("Show the ")]
     if question.words:
-        return [*parts, Part("number of "), Part(_counted(question.words), "measure:0"), *_tail(question)]
+        lead = [] if is_share_of_answers(question) else [Part("number of ")]
+        return [*parts, *lead, Part(_counted(question, question.words), "measure:0"), *_tail(question)]
     for index, measure in enumerate(question.measures):
         if index:
             parts.append(Part(" and the "))
@@ -69,8 +72,10 @@ def sentence_parts(question: Question) -> list[Part]:
     return parts + _tail(question)
 
 
-def _counted(words: WordSettings) -> str:
-    """What is counted of a word: each use of it, or the answers that hold it."""
+def _counted(question: Question, words: WordSettings) -> str:
+    """What is counted of a word: each use of it, the answers that hold it, or their share."""
+    if is_share_of_answers(question):
+        return "share of answers"
     return "uses" if words.count == "occurrences" else "answers"
 
 

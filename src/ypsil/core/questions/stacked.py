@@ -9,11 +9,13 @@ import polars as pl
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.model import Question, Stack
 from ypsil.core.questions.where import keep_rows
-from ypsil.core.tables.model import Column
+from ypsil.core.tables.model import Column, Kind
 from ypsil.core.tables.stems import own_parts
 
 ROW = "\x00respondent"
 _SHORT_SCALE = 5
+# Short answers and long ones are all something written.
+WRITTEN = frozenset({"text", "category", "place"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +37,7 @@ def stacked_columns(known: dict[str, Column], stack: Stack) -> dict[str, Column]
         if name in known and name not in stack.columns:
             raise QuestionRefused(f"there is a column “{name}” already", remedy="name the stacked ones otherwise")
     kinds = {known[name].kind for name in stack.columns}
-    if len(kinds) > 1:
+    if len(kinds) > 1 and not kinds <= WRITTEN:
         held = ", ".join(f"“{name}” {known[name].kind}" for name in stack.columns)
         raise QuestionRefused(
             f"columns that are stacked hold the same kind, and these hold {held}", remedy="leave some out"
@@ -44,7 +46,8 @@ def stacked_columns(known: dict[str, Column], stack: Stack) -> dict[str, Column]
     order = next((known[name].order for name in stack.columns if known[name].order), ())
     made = {name: column for name, column in known.items() if name not in stack.columns}
     made[stack.name] = Column(stack.name, "category", order=own_parts(stack.columns))
-    made[stack.value] = Column(stack.value, first.kind, first.unit, form=first.form, order=order)
+    kind: Kind = first.kind if len(kinds) == 1 else "text"
+    made[stack.value] = Column(stack.value, kind, first.unit, form=first.form, order=order)
     return made
 
 

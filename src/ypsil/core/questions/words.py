@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import polars as pl
 
@@ -10,7 +10,7 @@ from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.compared_words import answer_compared
 from ypsil.core.questions.model import Answer, AnswerColumn, Question, answer_of_rows
 from ypsil.core.questions.sentence import sentence
-from ypsil.core.questions.written import language_name, quoted
+from ypsil.core.questions.written import is_share_of_answers, language_name, quoted
 from ypsil.core.tables.model import Column
 from ypsil.core.text import Term, TermCounts, WordSettings, count_terms
 from ypsil.core.text.tokens import is_without_spaces
@@ -28,9 +28,14 @@ class CountedWords:
 
 def count_words(rows: pl.DataFrame, question: Question) -> CountedWords:
     """Count the terms of the rows that a question per word is about; raises QuestionRefused as ``count_terms`` does."""
-    per = question.per[0]
-    texts = rows[per.column].to_list()
-    return CountedWords(texts, count_terms(texts, per.words))
+    texts = rows[question.per[0].column].to_list()
+    return CountedWords(texts, count_terms(texts, settings_of(question)))
+
+
+def settings_of(question: Question) -> WordSettings:
+    """Return how words are counted; a share of answers counts each answer once."""
+    settings = question.words or WordSettings()
+    return settings.model_copy(update={"count": "responses"}) if is_share_of_answers(question) else settings
 
 
 def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Question) -> Answer:
@@ -41,10 +46,10 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
     per = question.per[0]
     column = known[per.column]
     _check(column, question)
-    settings = per.words or WordSettings()
+    settings = settings_of(question)
     found = count_words(rows, question).found
     by_responses = settings.count == "responses"
-    measured = AnswerColumn("Answers with it" if by_responses else "Times used", "number", "measure")
+    measured = _measured(question, settings)
     if question.split:
         return answer_compared(found, rows, known, question, measured)
     shown = list(found.first(question.keep or DEFAULT_TERMS))
@@ -53,21 +58,36 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
         shown.sort(key=lambda term: term.term, reverse=order.descending)
     elif order is not None and not order.descending:
         shown.reverse()
-    return answer_of_rows(
+    is_share = is_share_of_answers(question)
+    values = [
+        term.responses / found.responses if is_share else term.responses if by_responses else term.count
+        for term in shown
+    ]
+    answer = answer_of_rows(
         sentence(question),
         (AnswerColumn(f"Word in {column.name}", "category", "per"), measured),
-        [(term.term, term.responses if by_responses else term.count) for term in shown],
+        [(term.term, value) for term, value in zip(shown, values, strict=True)],
         found.responses,
         tuple(_notes(found, settings, shown)),
     )
+    if not is_share:
+        return answer
+    return replace(answer, bases=pl.DataFrame({"0": [found.responses] * len(shown)}))
+
+
+def _measured(question: Question, settings: WordSettings) -> AnswerColumn:
+    if is_share_of_answers(question):
+        return AnswerColumn("Share of answers with it", "number", "measure", "%")
+    name = "Answers with it" if settings.count == "responses" else "Times used"
+    return AnswerColumn(name, "number", "measure")
 
 
 def _check(column: Column, question: Question) -> None:
-    counted = question.measures[0].stat == "count" and len(question.measures) == 1
-    if len(question.per) > 1 or not counted:
+    counted = question.measures[0].stat == "count" or is_share_of_answers(question)
+    if len(question.per) > 1 or len(question.measures) > 1 or not counted:
         raise QuestionRefused(
             "words can only be counted, and for one column at a time",
-            remedy="measure the count, per word of one text column",
+            remedy="measure the count, or the share of answers, per word of one text column",
         )
     if column.kind not in ("text", "category", "place"):
         raise QuestionRefused(
@@ -76,6 +96,8 @@ def _check(column: Column, question: Question) -> None:
     by = question.order.by if question.order else "value"
     if by in ("given", "natural"):
         raise QuestionRefused(f"words cannot be put in {by} order", remedy="order by value or name")
+    if by == "keyness" and is_share_of_answers(question):
+        raise QuestionRefused("words that mark a group are counted", remedy="measure the count")
     if by == "keyness" and not question.split:
         raise QuestionRefused("words mark a group only where they are split by one", remedy="split them by a column")
 

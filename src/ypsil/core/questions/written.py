@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from babel import Locale
 
+from ypsil.core.questions.model import Question
 from ypsil.core.text import WordSettings
 
 _LENGTHS = {1: "word", 2: "two-word phrase", 3: "three-word phrase", 4: "four-word phrase", 5: "five-word phrase"}
@@ -21,6 +22,12 @@ _CASES = {
     "title": "with capital first letters",
 }
 _MOST_QUOTED = 3
+
+
+def is_share_of_answers(question: Question) -> bool:
+    """Tell whether a question per word asks in how many of a hundred answers each stands."""
+    measure = question.measures[0]
+    return measure.stat == "share" and measure.column is None and not measure.values
 
 
 def length_word(words: WordSettings) -> str:

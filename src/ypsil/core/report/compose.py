@@ -17,6 +17,7 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.questions import Filter, Question, answer, check
 from ypsil.core.questions.model import Answer
 from ypsil.core.questions.shared import SharedRows
+from ypsil.core.questions.stacked import stacked_rows
 from ypsil.core.questions.where import keep_rows
 from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, VisualTile
 from ypsil.core.report.edits import AnyTile, place_of
@@ -65,9 +66,15 @@ class ReportTable:
         return frame.height
 
     def rows(self, question: Question) -> pl.DataFrame:
-        """Return the rows that pass a question's filters. Raises as ``answer`` does."""
+        """Return the rows that pass a question's filters, its columns below each other where it has some.
+
+        Raises as ``answer`` does.
+        """
         self.fetch(question)
-        return self._frames[0] if question.stack else self._shared[question.where].frame
+        if question.stack:
+            known = {column.name: column for column in self.columns}
+            return stacked_rows(self._frames[0], known, question).frame
+        return self._shared[question.where].frame
 
     def answer(self, question: Question) -> Answer:
         """Answer a question, once for all the tiles that ask it. Raises MissingColumns or QuestionRefused."""

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any, get_args
 
 from ypsil.core.errors import YpsilError
-from ypsil.core.questions import Filter, Measure, Per, Question
+from ypsil.core.questions import Filter, Measure, Order, Per, Question
 from ypsil.core.questions.model import Answer, Bins, Width
 from ypsil.core.questions.offered import classes_of
 from ypsil.core.questions.wording import measure_name
@@ -28,6 +28,7 @@ _FEW_SPLITS = 6
 _MOST_POINTS = 200_000
 _READABLE_GROUPS = 60
 _SCALE_VALUES = 11
+_FEWEST_WEIGHTED = 12
 _FEWEST_GROUPS, _MOST_SURVEY_GROUPS = 3, 12
 _ASKED_FIRST = ("matrix", "rating", "several answers", "ticked columns", "recommendation", "ranking", "one answer")
 _LONGEST_SURVEY = 300_000
@@ -162,7 +163,8 @@ def title_for(question: Question) -> str:
     'Visits per month'
     """
     if question.per and question.per[0].by == "word":
-        return f"Words in {question.per[0].column}"
+        over = " over time" if question.split and question.split.grain else ""
+        return f"Words in {question.per[0].column}{over}"
     title = " and ".join(short_name(measure) for measure in question.measures)
     if question.each_row:
         title = " and ".join(measure.column or "" for measure in question.measures)
@@ -301,6 +303,25 @@ def _named(profile: Profile) -> list[Column]:
 
 
 def _what_people_say(profile: Profile) -> Iterable[Question]:
-    for column in profile.of("text"):
+    counted = (Measure(stat="count"),)
+    for column in profile.of("text")[:2]:
+        per = (Per(column=column.name, by="word"),)
         for keep in (80, 15):
-            yield Question(measures=(Measure(stat="count"),), per=(Per(column=column.name, by="word"),), keep=keep)
+            yield Question(measures=counted, per=per, keep=keep)
+        for split in [*profile.of("yesno"), *_few(profile)][:1]:
+            order = Order(by="keyness", descending=True)
+            yield Question(measures=counted, per=per, split=Per(column=split.name), order=order)
+        for date in profile.of("date")[:1]:
+            split_by_time = _natural_per(date, profile)
+            yield Question(measures=(Measure(stat="share"),), per=per, split=split_by_time)
+    yield from _weighted_words(profile)
+
+
+def _weighted_words(profile: Profile) -> Iterable[Question]:
+    """Ask for words that come with a weight each, one a row."""
+    for column in profile.of("category", "text", "place"):
+        for amount in _amounts(profile)[:1]:
+            if column.distinct == profile.rows and column.distinct >= _FEWEST_WEIGHTED:
+                yield Question(
+                    measures=(_natural_measure(amount, profile.rows),), per=(Per(column=column.name),), keep=80
+                )

@@ -20,7 +20,15 @@ from ypsil.core.tables import Profile
 from ypsil.core.visuals import VISUALS, checked_options, ranked, visual
 from ypsil.core.visuals.summary import group_name
 
-_OF_COMPARED_WORDS = ("marking_words", "grouped_bar", "table")
+# What words are shown as, the usual first.
+_SHOWN_AS = {
+    "counted": ("cloud", "bar", "word_line", "ranked_list", "lollipop", "percent_bar", "table"),
+    "marking": ("marking_words",),
+    "split": ("bar", "dot_plot", "heat_table", "compared_clouds", "cloud", "table"),
+    "over time": ("line", "heat_table", "multiples", "column", "table"),
+}
+_OF_ANY_NAMES = ("cloud", "word_line")
+_OF_WORDS = (*_OF_ANY_NAMES, "marking_words", "compared_clouds")
 GROUPS = ("Numbers", "Names", "Axes", "Marks", "Colours", "Notes")
 _MOST_NAMES = 60
 _OF_ONE_CHART = frozenset(
@@ -248,13 +256,7 @@ def _blank(blank: Blank) -> dict[str, str]:
 def _edit(tile: VisualTile, question: Question) -> str:
     """Return the edit that gives a tile another question; a title that said the old one follows."""
     changes: dict[str, Any] = {"question": question.model_dump(mode="json", exclude_defaults=True)}
-    name = tile.visual
-    if question.words and question.split:
-        name = name if name in _OF_COMPARED_WORDS else "marking_words"
-    elif question.words and name not in ("cloud", "bar"):
-        name = "cloud"
-    elif name in ("cloud", "marking_words") and not (question.per and question.per[0].by == "word"):
-        name = "column" if question.per else "kpi"
+    name = _visual_for(tile, question)
     if name != tile.visual:
         changes |= {"visual": name, "options": {}}
     usual, new = tile_for(tile.table, tile.question, tile.visual), tile_for(tile.table, question, name)
@@ -263,6 +265,30 @@ def _edit(tile: VisualTile, question: Question) -> str:
     if tile.options.get("label") == usual.options.get("label") and new.options != usual.options:
         changes["options"] = ({} if name != tile.visual else tile.options) | new.options
     return json.dumps({"type": "change_tile", "tile": tile.id, "changes": changes})
+
+
+def _visual_for(tile: VisualTile, question: Question) -> str:
+    """Return the visual that a changed question is shown as: the same, unless it asks something else of words."""
+    form, name = _form_of(question), tile.visual
+    if form == _form_of(tile.question):
+        return name
+    if form == "names":
+        if name not in _OF_WORDS or (name in _OF_ANY_NAMES and question.per):
+            return name
+        return "column" if question.per else "kpi"
+    usual = _SHOWN_AS[form]
+    return name if name in usual and form != "marking" else usual[0]
+
+
+def _form_of(question: Question) -> str:
+    """Return what a question asks of words; of anything else, that it does not."""
+    if not question.words:
+        return "names"
+    if question.split is None:
+        return "counted"
+    if question.order is not None and question.order.by == "keyness":
+        return "marking"
+    return "over time" if question.split.grain else "split"
 
 
 def _visual_items(tile: VisualTile, answer: Any) -> list[Item]:

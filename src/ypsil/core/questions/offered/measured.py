@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from ypsil.core.questions.model import NUMBER_STATS, UNWEIGHTED_STATS, Measure, Question, Stat
-from ypsil.core.questions.offered.base import Choice, has_periods, labelled, toggles, with_, with_measure
+from ypsil.core.questions.offered.base import Choice, has_periods, labelled, replaced, toggles, with_, with_measure
 from ypsil.core.questions.wording import STAT_WORDS, then_words, whole_words
+from ypsil.core.questions.written import is_share_of_answers
 from ypsil.core.tables.conditions import value_word
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.natural_order import scale_family
@@ -223,17 +224,18 @@ def _possible_thens(question: Question, present: Measure) -> Iterable[Measure]:
 
 
 def _counted_words(question: Question, words: WordSettings) -> list[Choice]:
-    """Uses of a word, or answers that hold it."""
-    return [
-        Choice(
-            label,
-            with_(
-                question,
-                per=tuple(
-                    per.model_copy(update={"words": words.model_copy(update={"count": count})}) for per in question.per
-                ),
-            ),
-            words.count == count,
-        )
+    """Uses of a word, answers that hold it, or their share of all answers."""
+    is_share = is_share_of_answers(question)
+
+    def changed(count: str, measure: Measure) -> Question:
+        per = question.per[0].model_copy(update={"words": words.model_copy(update={"count": count})})
+        return with_(question, measures=(measure,), per=replaced(question.per, 0, per))
+
+    counted = Measure(stat="count")
+    found = [
+        Choice(label, changed(count, counted), words.count == count and not is_share)
         for label, count in (("uses", "occurrences"), ("answers", "responses"))
     ]
+    if question.order is not None and question.order.by == "keyness":
+        return found
+    return [*found, Choice("share of answers", changed("responses", Measure(stat="share")), is_share)]

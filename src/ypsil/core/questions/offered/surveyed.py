@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from ypsil.core.questions.model import UNWEIGHTED_STATS, Question
 from ypsil.core.questions.offered.base import Blank, Choice, Offer, replaced, toggles, with_, with_measure
-from ypsil.core.questions.stacked import stacked_columns
+from ypsil.core.questions.stacked import WRITTEN, stacked_columns
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
 from ypsil.core.tables.stems import own_parts
@@ -110,19 +110,34 @@ def _may_hide(question: Question) -> bool:
     return bool(question.per) and (rests or counts)
 
 
+def _of_one_column(question: Question, name: str) -> Question:
+    """Return a question per word that goes back from several columns to one."""
+    assert question.stack is not None
+    per = question.per[0].model_copy(update={"column": name})
+    made = (question.stack.name, question.stack.value)
+    split = question.split if question.split and question.split.column not in made else None
+    order = question.order if split or question.order is None or question.order.by != "keyness" else None
+    where = tuple(rule for rule in question.where if rule.column not in made)
+    return with_(question, per=(per,), split=split, order=order, where=where, stack=None)
+
+
 def stack(question: Question, profile: Profile, index: int) -> list[Choice]:
     """Return the columns that stand below each other, each to be added or taken out."""
     present = question.stack
     if present is None:
         return []
     made = profile.column(present.value)
-    alike = [column.name for column in profile.columns if made is not None and column.kind == made.kind]
+    kinds = WRITTEN if question.words else {made.kind} if made is not None else set()
+    alike = [column.name for column in profile.columns if column.kind in kinds]
     taken = (present.name, present.value, *present.columns)
     others = tuple(name for name in alike if name not in taken)[:_MOST_STACKED]
     found = []
     for value, toggled in toggles(present.columns, (*present.columns, *others)):
         names = tuple(str(name) for name in toggled)
         # Two columns are the fewest that can stand below each other.
-        changed = with_(question, stack=present.model_copy(update={"columns": names})) if len(names) > 1 else question
+        if len(names) > 1:
+            changed = with_(question, stack=present.model_copy(update={"columns": names}))
+        else:
+            changed = _of_one_column(question, names[0]) if names and question.words else question
         found.append(Choice(str(value), changed, value in present.columns))
     return found

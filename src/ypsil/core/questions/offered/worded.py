@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from ypsil.core.questions.model import Bins, Order, Per, Question
+from ypsil.core.figures import Grain
+from ypsil.core.questions.model import Bins, Measure, Order, Per, Question, Stack
 from ypsil.core.questions.offered.base import Blank, Choice, Offer, groupable, replaced, with_
+from ypsil.core.questions.stacked import WRITTEN
 from ypsil.core.questions.written import (
     case_words,
     found_words,
@@ -22,6 +24,7 @@ from ypsil.core.text.stems import LANGUAGES as STEMMED
 
 _LEAST = (2, 3, 5)
 _MOST_COMPARED = 12
+_PERIODS: tuple[Grain, ...] = ("month", "week", "year")
 
 
 def _changed(question: Question, **changes: Any) -> Question:
@@ -45,11 +48,16 @@ def offers(question: Question, profile: Profile) -> list[Offer]:
         ("used at least …", "words-least", least),
         ("written …", "words-case", case),
     ]
-    return compared + [
-        Offer(text, tuple(one for one in maker(question, profile, 0) if not one.current))
-        for text, slot, maker in wanted
-        if slot not in said
-    ]
+    together = [] if question.stack else [Offer("and in the column …", tuple(also_in(question, profile)))]
+    return (
+        together
+        + compared
+        + [
+            Offer(text, tuple(one for one in maker(question, profile, 0) if not one.current))
+            for text, slot, maker in wanted
+            if slot not in said
+        ]
+    )
 
 
 def about(question: Question, term: str, phrases: Sequence[str] = ()) -> list[Choice]:
@@ -100,6 +108,31 @@ def settled(question: Question) -> list[Choice]:
     return [*left_out, *together, *merges]
 
 
+def also_in(question: Question, profile: Profile) -> list[Choice]:
+    """Return the columns whose words can be counted together with those of the question's own."""
+    own = question.per[0].column
+    taken = {column.name for column in profile.columns}
+    name, value = (_free(wanted, taken) for wanted in ("Column", "Text"))
+    others = [column for column in profile.columns if column.kind in WRITTEN and column.name != own]
+    # What somebody wrote at length comes first.
+    others.sort(key=lambda column: (column.kind != "text", -column.distinct))
+    return [
+        Choice(
+            column.name,
+            with_(
+                question,
+                stack=Stack(columns=(own, column.name), name=name, value=value),
+                per=replaced(question.per, 0, question.per[0].model_copy(update={"column": value})),
+            ),
+        )
+        for column in others[:_MOST_COMPARED]
+    ]
+
+
+def _free(wanted: str, taken: set[str]) -> str:
+    return wanted if wanted not in taken else f"{wanted} (all)"
+
+
 def comparisons(question: Question, profile: Profile) -> list[Choice]:
     """Return the columns whose groups the words can be compared between."""
     own = question.per[0].column
@@ -110,7 +143,24 @@ def comparisons(question: Question, profile: Profile) -> list[Choice]:
     for name in ratings:
         splits += [(f"{name}, low against high", Per(column=name, by=Bins(bins=2))), (name, Per(column=name))]
     order = Order(by="keyness", descending=True)
-    return [Choice(label, with_(question, split=split, order=order, keep=None)) for label, split in splits]
+    counted = (Measure(stat="count"),)
+    marked = [
+        Choice(label, with_(question, measures=counted, split=split, order=order, keep=None)) for label, split in splits
+    ]
+    return [*_over_time(question, profile), *marked]
+
+
+def _over_time(question: Question, profile: Profile) -> list[Choice]:
+    """Return the periods over which the commonest words can be followed: shares, for not all have as many answers."""
+    share = (Measure(stat="share"),)
+    found = []
+    for column in profile.of("date"):
+        usual = profile.grains.get(column.name, "month")
+        for grain in dict.fromkeys((usual, *_PERIODS)):
+            split = Per(column=column.name, by=grain)
+            changed = with_(question, measures=share, split=split, order=None, keep=None)
+            found.append(Choice(f"{grain}s of {column.name}", changed))
+    return found
 
 
 def length(question: Question, profile: Profile, index: int) -> list[Choice]:

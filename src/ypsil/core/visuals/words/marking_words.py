@@ -13,6 +13,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.settings import PaletteOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import group_name
+from ypsil.core.visuals.words.counted import named
 
 _ACROSS = 3
 _GAP_PX = 28.0
@@ -21,8 +22,6 @@ _HEAD_PX = 40.0
 _KEY_PX = 20.0
 _PER = 100
 _MOST_TIMES = 99
-# Names that say nothing without their column.
-_BARE = ("Yes", "No")
 
 
 class MarkingOptions(PaletteOptions, PatternOptions):
@@ -75,9 +74,7 @@ def _panels(answer: Answer) -> list[tuple[str, int, list[_Mark]]]:
     for word, group, count, base, away in zip(
         answer.values(per), answer.values(split), answer.values(measure), bases, elsewhere, strict=True
     ):
-        name = group_name(group, split)
-        if name in _BARE:
-            name = f"{split.name}: {name}"
+        name = named(group_name(group, split), split.name)
         mark = _Mark(str(word), float(count), _PER * float(count) / max(1, base), away or 0.0)
         found.setdefault(name, (name, base, []))[2].append(mark)
     return list(found.values())

@@ -1,0 +1,1 @@
+"""What people wrote: clouds, words in a line, words that mark groups."""
