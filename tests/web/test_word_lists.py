@@ -91,3 +91,14 @@ def test_words_compared_between_groups_are_drawn_as_words_that_mark_them_and_bac
     assert change(owner, cloud, back).status_code == 200
     cloud.refresh_from_db()
     assert cloud.read().tile("w1").visual == "cloud"
+
+
+def test_what_a_text_repeats_is_said_for_few_texts_and_for_the_report_itself(owner, cloud):
+    page = html.unescape(margin(owner, cloud))
+    assert re.search(r"“worms” <span class=\"hint\">6 times, at the closest \d+ words? apart", page)
+    text = {"type": "text", "role": "body", "text": "Our garden gate. The garden gate is open, the garden is ours."}
+    band = cloud.read().bands[0].id
+    assert change(owner, cloud, {"type": "add_tile", "band": band, "tile": text}).status_code == 200
+    margin_of_report = html.unescape(owner.get(f"/reports/{cloud.uid}/margin/").content.decode())
+    assert '“garden” <span class="hint">3 times, at the closest 2 words apart, mostly 3' in margin_of_report
+    assert '“garden gate” <span class="hint">2 times' in margin_of_report

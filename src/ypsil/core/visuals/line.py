@@ -334,7 +334,7 @@ def start_labels(
 VISUAL = Visual(
     name="line",
     label="Lines",
-    purposes=("how it changes",),
+    purposes=("how it changes", "what people say"),
     purpose="follow amounts over many periods",
     needs=Needs(measures=(1, 6), split="any", ordered=True, groups=(2, MANY), series=(1, 60), each_row="any"),
     options=LineOptions,

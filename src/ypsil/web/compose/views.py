@@ -21,6 +21,7 @@ from ypsil.core.report import Report as Document
 from ypsil.core.report import TextTile, VisualTile
 from ypsil.core.report.suggest import PURPOSES, suggest
 from ypsil.core.text.contexts import Side
+from ypsil.core.text.repeats import repeats
 from ypsil.core.visuals.summary import numbers_csv
 from ypsil.web.compose import edits, margin
 from ypsil.web.compose.models import Report
@@ -164,7 +165,13 @@ def report_margin(request: HttpRequest, uid: str) -> HttpResponse:
 def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
     uids = set(found.read().tables())
     tables = [table for table in tables_of(found.owner) if table.uid in uids]
-    return {"report": found, "used": [(table, current_preparation(table)) for table in tables], "held": sources.held}
+    written = [tile.text for tile in found.read().tiles() if isinstance(tile, TextTile)]
+    return {
+        "report": found,
+        "used": [(table, current_preparation(table)) for table in tables],
+        "held": sources.held,
+        "repeated": repeats(written),
+    }
 
 
 @login_required

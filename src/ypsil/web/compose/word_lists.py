@@ -15,12 +15,14 @@ from ypsil.core.style import HouseStyle
 from ypsil.core.text.around import likely_slips, neighbours
 from ypsil.core.text.contexts import Context, Side, contexts_of
 from ypsil.core.text.count import Term
+from ypsil.core.text.repeats import Repeat, repeats
 from ypsil.core.visuals import visual
 from ypsil.web.compose.margin import Item, items_of
 
 SHOWN_ANSWERS = 100
 _REMEMBERED = 8
 _COLOURS = 8
+_FEW_TEXTS = 200
 _counted: OrderedDict[str, CountedWords] = OrderedDict()
 
 
@@ -36,12 +38,15 @@ class TermLine:
 
 @dataclass(frozen=True, slots=True)
 class TermList:
-    """The terms that a tile shows, what rarer ones may be slips of, and what was settled about single ones."""
+    """The terms that a tile shows, what rarer ones may be slips of, and what was settled about single ones; of few
+    texts also what they repeat."""
 
     lines: list[TermLine]
     answers: int
     slips: list[Item]
     settled: list[Item]
+    repeated: list[Repeat]
+    is_short: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +72,8 @@ class TermPanel:
 
 def term_list(tile: VisualTile, table: ReportTable) -> TermList:
     """Return the list beside a tile that asks per word; raises as the question's answer does."""
-    found = counted_words(tile.question, table).found
+    counted = counted_words(tile.question, table)
+    found = counted.found
     lines = [_line(term, found.responses) for term in found.first(tile.question.keep or DEFAULT_TERMS)]
     slips = [
         worded.Choice(
@@ -76,7 +82,16 @@ def term_list(tile: VisualTile, table: ReportTable) -> TermList:
         )
         for slip in likely_slips(found)
     ]
-    return TermList(lines, found.responses, items_of(tile, slips), items_of(tile, worded.settled(tile.question)))
+    # What one person wrote, rather than answers of many.
+    is_short = found.responses <= _FEW_TEXTS
+    return TermList(
+        lines,
+        found.responses,
+        items_of(tile, slips),
+        items_of(tile, worded.settled(tile.question)),
+        repeats(counted.texts, language=found.language) if is_short else [],
+        is_short,
+    )
 
 
 def term_panel(tile: VisualTile, table: ReportTable, name: str, by: Side, style: HouseStyle) -> TermPanel | None:
