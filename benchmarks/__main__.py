@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import io
 import random
+import re
 import resource
 import tempfile
+from collections import Counter
 from pathlib import Path
 
 import altair
@@ -20,23 +22,30 @@ import pygal
 import typst
 import vl_convert
 import weasyprint
+from PIL import Image, ImageDraw, ImageFont
 from sklearn.feature_extraction.text import CountVectorizer
 from wordcloud import WordCloud
 
 from benchmarks.gather import gather
 from benchmarks.timing import Row, print_rows, side_by_side
-from ypsil.core.cloud import CloudStyle, CloudWord, place_words
+from ypsil.core.cloud import CloudLayout, CloudStyle, CloudWord, place_words
+from ypsil.core.cloud.masks import forget_words
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.faces import FONT_FOLDER, SANS, face_path
+from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.export import page_to_pdf, page_to_png
 from ypsil.core.questions import answer, parse_question
 from ypsil.core.report import Band, Place, Report, ReportTable, VisualTile, compose
 from ypsil.core.style import HouseStyle
 from ypsil.core.tables import Column, Table, frame_to_blob, profile, read_table
 from ypsil.core.text import WordSettings, count_terms
+from ypsil.core.text.contexts import contexts_of
 from ypsil.core.visuals import Box, draw
 
 STYLE = HouseStyle()
+VOCABULARY_ENDS = [
+    f"{middle}{end}" for middle in ("ar", "el", "in", "om", "ut") for end in ("ly", "tan", "vo", "re", "k")
+]
 BY_KIND = {"measures": [{"stat": "sum", "column": "Visits"}], "per": [{"column": "Branch"}]}
 
 
@@ -202,22 +211,72 @@ def cloud() -> Row:
     }
     ours_words = [CloudWord(text, count) for text, count in words.items()]
     font = str(face_path(SANS, 700))
-    placed: list[float] = []
-    inked: list[float] = []
+    made_here: list[CloudLayout] = []
+    made_there: list[Image.Image] = []
 
     def ours() -> None:
+        # As for words that were never drawn before.
+        forget_words()
         layout = place_words(ours_words, 1000, 600, CloudStyle(SANS))
         assert not layout.left_out
-        placed.append(layout.ink)
+        texts = [Text(one.x, one.y, one.text, Font(SANS, one.size, 700), "#222222") for one in layout.placed]
+        scene_to_svg(Scene(1000, 600, tuple(texts)))
+        made_here.append(layout)
 
     def other() -> None:
         made = WordCloud(width=1000, height=600, font_path=font, prefer_horizontal=1, max_words=200, random_state=1)
         made.generate_from_frequencies(words)
-        inked.append(float((np.asarray(made.to_image().convert("L")) > 32).mean()))
+        made_there.append(made.to_image())
 
-    found = side_by_side("cloud of 200 words, 1000 x 600", ours, "wordcloud", other, "5x, as much ink", runs=3)
-    print(f"ink of the cloud: Ypsil {placed[0]:.3f}, wordcloud {inked[0]:.3f}")
+    found = side_by_side("cloud of 200 words, 1000 x 600", ours, "wordcloud", other, "5x, as much ink", runs=7)
+    inked = inked_part(made_there[0].convert("L"))
+    print(f"ink of the cloud: Ypsil {layout_ink(made_here[0], font):.3f}, wordcloud {inked:.3f}")
     return found
+
+
+def layout_ink(layout: CloudLayout, font: str) -> float:
+    """Return the inked part of a layout as Pillow draws it, which draws the other cloud too."""
+    image = Image.new("L", (1000, 600), 0)
+    draw_on = ImageDraw.Draw(image)
+    for word in layout.placed:
+        set_in = ImageFont.truetype(font, word.size)
+        draw_on.text((word.x, word.y), word.text, fill=255, font=set_in, anchor="ls")
+    return inked_part(image)
+
+
+def inked_part(image: Image.Image) -> float:
+    return float((np.asarray(image) > 32).mean())
+
+
+def from_answers() -> list[Row]:
+    """Raw answers to the drawn cloud, and the answers with one of its words, as they are in the application."""
+    chance = np.random.default_rng(1)
+    vocabulary = np.array([f"{first}{last}" for first in "abcdefghijklmnopqrst" for last in VOCABULARY_ENDS])
+    often = 1 / np.arange(1, len(vocabulary) + 1)
+    texts = [" ".join(chance.choice(vocabulary, 12, p=often / often.sum())) for _ in range(10_000)]
+    table = Table("Answers", pl.DataFrame({"Comment": texts}), (Column("Comment", "text"),))
+    asked = parse_question({"measures": [{"stat": "count"}], "per": [{"column": "Comment", "by": "word"}], "keep": 100})
+    frequent = count_terms(texts).first(1)[0].term
+
+    def drawn() -> None:
+        forget_words()
+        scene_to_svg(draw("cloud", answer(table.frame, table.columns, asked), {}, Box(1000, 600), STYLE))
+
+    found = count_terms(texts)
+
+    def in_context() -> None:
+        contexts_of(texts, found, frequent, most=100)
+
+    def by_counter() -> None:
+        Counter(word for text in texts for word in text.split()).most_common(100)
+
+    def by_search() -> None:
+        [text for text in texts if re.search(rf"\b{frequent}\b", text)]
+
+    return [
+        side_by_side("10,000 raw answers to a drawn cloud", drawn, "Counter alone", by_counter, "<1000 ms", runs=3),
+        side_by_side("answers with a word, in context", in_context, "re alone", by_search, "<100 ms", runs=5),
+    ]
 
 
 def phrases() -> Row:
@@ -275,6 +334,7 @@ if __name__ == "__main__":
             *gather(rows(100_000), rows(1_000_000)),
             cloud(),
             phrases(),
+            *from_answers(),
             *files(),
         ]
     )

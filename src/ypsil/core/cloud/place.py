@@ -17,14 +17,16 @@ from typing import Literal, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from ypsil.core.cloud.masks import CELL_PX, WordMask, word_mask
+from ypsil.core.cloud.masks import CELL_PX, WordMask, word_area, word_mask
 from ypsil.core.cloud.shapes import open_cells
+from ypsil.core.cloud.taken import TakenCells
 
 Sizing = Literal["area", "height", "log"]
 Directions = Literal["level", "mostly level", "level and upright", "any"]
 SMALLEST_PX = 9.0
-# The part of the open cells that words and their air can take at most (measured on clouds of 40 to 400 words).
-_FULLEST = 0.775
+# The part of the open cells that words and their air can take at most: more where there are many, for small ones nestle
+# between large ones, and more with air, which lies between letters too (measured on clouds of 40 to 400 words).
+_FULL, _FULLER, _WITH_AIR, _FEW = 0.705, 0.115, 0.6, 80
 _SHRINK = 0.975
 # Before words are left out, the largest shrinks to so many px, or to this part of a small plane.
 _LEAST_LARGEST_PX, _LEAST_PART = 26.0, 0.07
@@ -40,6 +42,7 @@ _TURN_STEP = 5
 _REPEATED = 0.72
 _MOST_REPEATS = 2000
 _FIRST_TRIES = 24
+_COST_STEPS = 65_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -150,10 +153,10 @@ def _first_size(words: Sequence[CloudWord], sizes: Sizes, plane: _Plane, style: 
 
     Of a word of 20 px the ink grows with the square of the size and the air around it with the size.
     """
-    masks = [word_mask(word.text, style.family, style.weight, _TRIAL_PX, 0, style.air) for word in words]
-    ink = np.array([mask.ink.sum() for mask in masks])
-    air = np.array([mask.grown.sum() for mask in masks]) - ink
-    room = _FULLEST * plane.open.sum()
+    areas = [word_area(word.text, style.family, style.weight, _TRIAL_PX, style.air) for word in words]
+    ink, air, wide = np.array(areas).T
+    many = math.log(max(1.0, len(words) / _FEW))
+    room = (_FULL + _FULLER * many * (1 + _WITH_AIR * (style.air - 1))) * plane.open.sum()
 
     def taken(top: float) -> float:
         scale = np.array(sizes.of(top)) / _TRIAL_PX
@@ -164,7 +167,7 @@ def _first_size(words: Sequence[CloudWord], sizes: Sizes, plane: _Plane, style: 
         middle = (low + high) / 2
         low, high = (middle, high) if taken(middle) <= room else (low, middle)
     # A word that is wider than the shape finds no room at any price.
-    widest = max(mask.ink.shape[1] for mask in masks[:3])
+    widest = float(wide[:3].max())
     return float(max(plane.least, min(low, _TRIAL_PX * 0.94 * plane.widest / widest)))
 
 
@@ -184,14 +187,17 @@ class _Plane:
         self._across, self._down = across, down
         self._distance = np.hypot(across, down).astype(np.float32)
         self._angle = np.arctan2(down, across).astype(np.float32)
-        self._costs: dict[int, NDArray[np.float32]] = {}
+        self._ranks: dict[int, NDArray[np.int64]] = {}
 
-    def cost(self, word: CloudWord) -> NDArray[np.float32]:
-        """Return what each cell costs as the middle of a word."""
+    def ranks(self, word: CloudWord) -> NDArray[np.int64]:
+        """Return numbers in the order of what each cell costs as the middle of a word, each once."""
         side = self.draw(word.text, "side") % _SIDES if self.groups == 1 else word.group
-        if side not in self._costs:
-            self._costs[side] = (self._from_side(side) if self.groups == 1 else self._from_group(side)).ravel()
-        return self._costs[side]
+        if side not in self._ranks:
+            costs = (self._from_side(side) if self.groups == 1 else self._from_group(side)).ravel()
+            steps = (costs * (_COST_STEPS / max(1e-9, float(costs.max())))).astype(np.int64)
+            # Of cells that cost the same, the first one comes first.
+            self._ranks[side] = steps * len(steps) + np.arange(len(steps))
+        return self._ranks[side]
 
     def _from_side(self, side: int) -> NDArray[np.float32]:
         turned = self._angle - np.float32(2 * math.pi * side / _SIDES + self.seed)
@@ -225,7 +231,7 @@ def _place_all(
     words: Sequence[CloudWord], plane: _Plane, sizes: list[float], style: CloudStyle, *, patient: bool
 ) -> CloudLayout | None:
     """Place every word in its size; return None as soon as one finds no room, unless ``patient``."""
-    taken = ~plane.open
+    taken = TakenCells(plane.open)
     placed: list[PlacedWord] = []
     left_out: list[str] = []
     ink = 0
@@ -238,8 +244,7 @@ def _place_all(
         if place is None:
             return False
         row, column = place
-        height, width = mask.ink.shape
-        taken[row : row + height, column : column + width] |= mask.ink
+        taken.take(row, column, mask)
         x, y = column * CELL_PX + mask.baseline_x, row * CELL_PX + mask.baseline_y
         placed.append(PlacedWord(word.text, word.weight, x, y, size, rank, angle, is_repeat))
         ink += mask.ink_px
@@ -278,46 +283,20 @@ def _repeat(words: Sequence[CloudWord], sizes: list[float], style: CloudStyle, p
         factor *= _REPEATED
 
 
-def _cheapest_free(taken: NDArray[np.bool_], mask: WordMask, plane: _Plane, word: CloudWord) -> tuple[int, int] | None:
+def _cheapest_free(taken: TakenCells, mask: WordMask, plane: _Plane, word: CloudWord) -> tuple[int, int] | None:
     """Return the free place (row, column of the mask's corner) whose middle costs least."""
     height, width = mask.grown.shape
     if height > plane.rows or width > plane.columns:
         return None
-    corners = np.flatnonzero(_without_samples(taken, mask))
-    costs = plane.cost(word)[corners + (height // 2) * plane.columns + width // 2]
+    corners = np.flatnonzero(taken.free_for(mask))
+    ranks = plane.ranks(word)[corners + (height // 2) * plane.columns + width // 2]
     few = _FIRST_TRIES
     while len(corners):
-        order = np.argpartition(costs, few) if len(costs) > few else np.arange(len(costs))
+        order = np.argpartition(ranks, few) if len(ranks) > few else np.arange(len(ranks))
         first, rest = order[:few], order[few:]
-        # Of places that cost the same, the first one: the order of a partition is not fixed.
-        for corner in corners[first[np.lexsort((corners[first], costs[first]))]].tolist():
-            top, left = divmod(corner, plane.columns)
-            if not (taken[top : top + height, left : left + width] & mask.grown).any():
-                return top, left
-        corners, costs, few = corners[rest], costs[rest], few * 8
+        for corner in corners[first[np.argsort(ranks[first])]].tolist():
+            row, column = divmod(corner, plane.columns)
+            if taken.has_room(row, column, mask):
+                return row, column
+        corners, ranks, few = corners[rest], ranks[rest], few * 8
     return None
-
-
-def _without_samples(taken: NDArray[np.bool_], mask: WordMask) -> NDArray[np.bool_]:
-    """Return the places of a mask's corner, row after row, at which none of its sampled cells is taken.
-
-    Cells are bits: all places are looked at with one OR for each sample. The eight shifts within a byte are made once.
-    """
-    rows, columns = taken.shape
-    height, width = mask.grown.shape
-    inside = np.zeros(taken.shape, dtype=bool)
-    inside[: rows - height + 1, : columns - width + 1] = True
-    free = np.packbits(inside.ravel(), bitorder="little")
-    bits = np.zeros(len(free) + (height * columns + width) // 8 + 2, dtype=np.uint8)
-    bits[: len(free)] = np.packbits(taken.ravel(), bitorder="little")
-    shifted = [bits]
-    for shift in range(1, 8):
-        moved = np.zeros_like(bits)
-        np.bitwise_or(bits[:-1] >> shift, bits[1:] << (8 - shift), out=moved[:-1])
-        shifted.append(moved)
-    hit = np.zeros(len(free), dtype=np.uint8)
-    for row, column in mask.samples:
-        first, shift = divmod(row * columns + column, 8)
-        np.bitwise_or(hit, shifted[shift][first : first + len(free)], out=hit)
-    free &= ~hit
-    return np.unpackbits(free, count=rows * columns, bitorder="little").view(bool)

@@ -52,6 +52,34 @@ class _Pen:
         self.parts.append("Z")
 
 
+@dataclass(frozen=True, slots=True)
+class Glyph:
+    """A glyph of a line of text: its family and number there, and its place in em, y growing upwards."""
+
+    family: str
+    number: int
+    x: float
+    y: float
+
+
+def glyphs(text: str, family: str, weight: int) -> list[Glyph]:
+    """Return the glyphs of one line of text as HarfBuzz shapes it, a family for each script, from left to right."""
+    found = []
+    pen = 0.0
+    for run, name in runs(text, family, weight):
+        run_face = face(name, weight)
+        buffer = uharfbuzz.Buffer()
+        buffer.add_str(run)
+        buffer.guess_segment_properties()
+        uharfbuzz.shape(run_face.font, buffer)
+        em = run_face.units_per_em
+        for info, position in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+            # Marks (dots of Arabic letters, accents) stand where the font puts them, beside the pen.
+            found.append(Glyph(name, info.codepoint, pen + position.x_offset / em, position.y_offset / em))
+            pen += position.x_advance / em
+    return found
+
+
 @lru_cache(maxsize=256)
 def letters(text: str, font: Font) -> Letters:
     """Return text as it is set with the shipped fonts; the bounds are those of the control points.
@@ -60,19 +88,16 @@ def letters(text: str, font: Font) -> Letters:
     >>> round(bottom), round(-top)
     (0, 71)
     """
+    return outline(glyphs(text, font.family, font.weight), font.weight, font.size)
+
+
+def outline(of: list[Glyph], weight: int, size: float) -> Letters:
+    """Return the outline of some glyphs in a size in px."""
     pen: Any = _Pen(0)
-    for run, family in runs(text, font.family, font.weight):
-        run_face = face(family, font.weight)
-        pen.scale = font.size / run_face.units_per_em
-        buffer = uharfbuzz.Buffer()
-        buffer.add_str(run)
-        buffer.guess_segment_properties()
-        uharfbuzz.shape(run_face.font, buffer)
-        for info, position in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
-            # Marks (dots of Arabic letters, accents) stand where the font puts them, beside the pen.
-            right, up = position.x_offset * pen.scale, position.y_offset * pen.scale
-            pen.x, pen.y = pen.x + right, pen.y - up
-            run_face.font.draw_glyph_with_pen(info.codepoint, pen)
-            pen.x, pen.y = pen.x - right + position.x_advance * pen.scale, 0.0
+    for glyph in of:
+        glyph_face = face(glyph.family, weight)
+        pen.scale = size / glyph_face.units_per_em
+        pen.x, pen.y = glyph.x * size, -glyph.y * size
+        glyph_face.font.draw_glyph_with_pen(glyph.number, pen)
     xs, ys = ([point[axis] for point in pen.points] or [0.0] for axis in (0, 1))
     return Letters("".join(pen.parts), (min(xs), min(ys), max(xs), max(ys)))
