@@ -70,6 +70,8 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
         found.responses,
         tuple(_notes(found, settings, shown)),
     )
+    if not shown:
+        return replace(answer, footnotes=(_nothing_left(found, settings, column.name),))
     if not is_share:
         return answer
     return replace(answer, bases=pl.DataFrame({"0": [found.responses] * len(shown)}))
@@ -100,6 +102,23 @@ def _check(column: Column, question: Question) -> None:
         raise QuestionRefused("words that mark a group are counted", remedy="measure the count")
     if by == "keyness" and not question.split:
         raise QuestionRefused("words mark a group only where they are split by one", remedy="split them by a column")
+
+
+def _nothing_left(found: TermCounts, settings: WordSettings, name: str) -> str:
+    """Say why no word is shown, and what would show some."""
+    if not found.tokens:
+        return f"Nothing is written in “{name}” here."
+    reasons = [
+        ("small words such as “the”", not settings.keep_stop_words),
+        ("numbers", not settings.numbers),
+        (f"words of fewer than {settings.shortest} letters", settings.shortest > 1),
+        (f"those used fewer than {settings.min_count} times", settings.min_count > 1),
+        ("your own words to leave out", bool(settings.leave_out)),
+    ]
+    left_out = [reason for reason, holds in reasons if holds]
+    listed = ", ".join(left_out[:-1]) + (" and " if len(left_out) > 1 else "") + left_out[-1] if left_out else "all"
+    words = "No word is" if found.tokens == 1 else f"None of the {found.tokens:,} words is"
+    return f"{words} left once {listed} are out; change that in the sentence of this tile."
 
 
 def _notes(found: TermCounts, settings: WordSettings, shown: list[Term]) -> list[str]:

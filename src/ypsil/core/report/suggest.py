@@ -29,6 +29,7 @@ _MOST_POINTS = 200_000
 _READABLE_GROUPS = 60
 _SCALE_VALUES = 11
 _FEWEST_WEIGHTED = 12
+_FEWEST_SPACES = 3
 _FEWEST_GROUPS, _MOST_SURVEY_GROUPS = 3, 12
 _ASKED_FIRST = ("matrix", "rating", "several answers", "ticked columns", "recommendation", "ranking", "one answer")
 _LONGEST_SURVEY = 300_000
@@ -304,7 +305,7 @@ def _named(profile: Profile) -> list[Column]:
 
 def _what_people_say(profile: Profile) -> Iterable[Question]:
     counted = (Measure(stat="count"),)
-    for column in profile.of("text")[:2]:
+    for column in _written(profile)[:2]:
         per = (Per(column=column.name, by="word"),)
         for keep in (80, 15):
             yield Question(measures=counted, per=per, keep=keep)
@@ -315,6 +316,20 @@ def _what_people_say(profile: Profile) -> Iterable[Question]:
             split_by_time = _natural_per(date, profile)
             yield Question(measures=(Measure(stat="share"),), per=per, split=split_by_time)
     yield from _weighted_words(profile)
+
+
+def _written(profile: Profile) -> list[Column]:
+    """Return the columns of written answers; where there are none, those of short answers that are mostly sentences."""
+
+    def is_said(value: str) -> bool:
+        return value.count(" ") >= _FEWEST_SPACES
+
+    def mostly_said(values: tuple[str, ...]) -> bool:
+        return 2 * sum(map(is_said, values)) > len(values)
+
+    return profile.of("text") or [
+        column for column in profile.of("category") if mostly_said(profile.values.get(column.name, ()))
+    ]
 
 
 def _weighted_words(profile: Profile) -> Iterable[Question]:

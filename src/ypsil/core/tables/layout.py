@@ -27,6 +27,10 @@ class Laid:
     remarks: tuple[Remark, ...]
 
 
+# A header cell that is longer is no name.
+_LONGEST_NAME = 200
+
+
 def lay_out(grid: RawGrid, where: str, reading: Reading | None = None) -> Laid:
     """Return the rows of the table itself; what was left out or filled is said in remarks.
 
@@ -40,8 +44,14 @@ def lay_out(grid: RawGrid, where: str, reading: Reading | None = None) -> Laid:
     body = cells.with_columns(index).slice(header.last + 1)
     body, dropped = _drop_rows(body, reading)
     if body.height == 0:
+        longest = max((len(value) for value in cells.row(0) if value), default=0) if cells.height else 0
+        is_prose = longest > _LONGEST_NAME and cells.width == 1
         raise UnreadableFile(
-            "there is a header but no rows under it", where=where, remedy="choose a file with rows in it"
+            "there is a header but no rows under it",
+            where=where,
+            remedy="running text can be pasted, with each line or paragraph as an answer"
+            if is_prose
+            else "choose a file with rows in it",
         )
     rows = body[_ROW]
     kept = [name for name in cells.columns if names[name] or _has_text(body[name])]

@@ -12,6 +12,8 @@ from ypsil.core.text.count import TermCounts
 from ypsil.core.text.tokens import tokens_of
 
 Side = Literal["after", "before"]
+# Of answers that are longer than so many letters, those near the first few uses are shown.
+_LONGEST, _NEAR, _MOST_TERMS = 1000, 120, 5
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +59,7 @@ def contexts_of(
         spans.setdefault(answer, []).append((first, last))
     held = [texts[answer] or "" for answer in shown]
     return [
-        Context(answer, pieces_of(text, tokens, spans[answer]))
+        Context(answer, shortened(pieces_of(text, tokens, spans[answer])))
         for answer, text, tokens in zip(shown, held, tokens_of(held).to_list(), strict=True)
     ]
 
@@ -76,3 +78,29 @@ def pieces_of(text: str, tokens: Sequence[str], spans: Sequence[tuple[int, int]]
         pieces += [Piece(text[end:begin], False), Piece(text[begin:stop], True)]
         end = stop
     return tuple(piece for piece in (*pieces, Piece(text[end:], False)) if piece.text)
+
+
+def shortened(pieces: Sequence[Piece]) -> tuple[Piece, ...]:
+    """Return the pieces of an answer with what stands near its first terms, where it is too long to be read through.
+
+    >>> long = (Piece("word " * 200, False), Piece("bus", True), Piece(" and so on" * 90, False))
+    >>> [len(piece.text) for piece in shortened(long)]
+    [121, 3, 121]
+    """
+    if sum(len(piece.text) for piece in pieces) <= _LONGEST:
+        return tuple(pieces)
+    found: list[Piece] = []
+    terms = 0
+    for place, piece in enumerate(pieces):
+        terms += piece.is_term
+        is_over = terms > _MOST_TERMS
+        if piece.is_term and not is_over:
+            found.append(piece)
+        elif not piece.is_term:
+            before = piece.text[:_NEAR] if place else ""
+            after = piece.text[-_NEAR:] if place + 1 < len(pieces) and terms < _MOST_TERMS else ""
+            whole = len(piece.text) <= len(before) + len(after)
+            found.append(piece if whole else Piece(f"{before}…{after}", False))
+        if is_over or (terms == _MOST_TERMS and not piece.is_term):
+            break
+    return tuple(found)

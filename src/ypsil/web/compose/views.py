@@ -19,7 +19,7 @@ from ypsil.core.drawing.icons import find_icons
 from ypsil.core.errors import YpsilError
 from ypsil.core.report import Report as Document
 from ypsil.core.report import TextTile, VisualTile
-from ypsil.core.report.suggest import PURPOSES, suggest
+from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
 from ypsil.core.visuals.summary import numbers_csv
@@ -40,6 +40,8 @@ SHOWN_SUGGESTIONS = 9
 # A survey has many questions, and each a few figures of its own.
 SHOWN_ANSWERS = 36
 SHOWN_UNFITTING = 3
+# How much better a suggestion counts that is about a table in use, and how much less the next of the same table.
+_IN_USE, _NEXT = 0.35, 0.05
 SHOWN_ICONS = 60
 SHOWN_PICTURES = 24
 TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragraph"), ("note", "A small note")]
@@ -306,19 +308,21 @@ def icons(request: HttpRequest) -> HttpResponse:
 
 def _suggestions(tables: list[Table], used: set[str], band_id: str, purpose: Any) -> list[dict[str, Any]]:
     """Return what tables offer for a purpose: of several first those in use, where none is the one that came last."""
-    found = []
+    found: list[tuple[Table, Suggestion, float]] = []
     if len(tables) > 1 and not used:
         used = {max(tables, key=lambda table: table.current.created if table.current else table.created).uid}
     for table in tables:
         preparation = current_preparation(table)
         if preparation is not None:
             found_table = report_table(table, preparation)
-            for one in suggest(purpose, table.uid, found_table, profile_of(preparation)):
-                found.append((table, one))
-    found.sort(key=lambda pair: -pair[1].score - (0.2 if pair[0].uid in used else 0))
+            suggested = suggest(purpose, table.uid, found_table, profile_of(preparation))
+            in_use = _IN_USE if table.uid in used else 0.0
+            # The first of another table says more than the ninth of one.
+            found += [(table, one, one.score + in_use - _NEXT * rank) for rank, one in enumerate(suggested)]
+    found.sort(key=lambda one: -one[2])
     most = SHOWN_ANSWERS if purpose == "what people answered" else SHOWN_SUGGESTIONS
-    fitting = [pair for pair in found if pair[1].fits][:most]
-    unfitting = [pair for pair in found if not pair[1].fits][:SHOWN_UNFITTING]
+    fitting = [one for one in found if one[1].fits][:most]
+    unfitting = [one for one in found if not one[1].fits][:SHOWN_UNFITTING]
     return [
         {
             "table": table,
@@ -332,5 +336,5 @@ def _suggestions(tables: list[Table], used: set[str], band_id: str, purpose: Any
                 }
             ),
         }
-        for table, one in fitting + unfitting
+        for table, one, _ in fitting + unfitting
     ]

@@ -22,7 +22,7 @@ from ypsil.web.compose.margin import Item, items_of
 SHOWN_ANSWERS = 100
 _REMEMBERED = 8
 _COLOURS = 8
-_FEW_TEXTS = 200
+_FEW_TEXTS, _FEW_WORDS = 200, 20_000
 _counted: OrderedDict[str, CountedWords] = OrderedDict()
 
 
@@ -83,7 +83,7 @@ def term_list(tile: VisualTile, table: ReportTable) -> TermList:
         for slip in likely_slips(found)
     ]
     # What one person wrote, rather than answers of many.
-    is_short = found.responses <= _FEW_TEXTS
+    is_short = found.responses <= _FEW_TEXTS and found.tokens <= _FEW_WORDS
     return TermList(
         lines,
         found.responses,
