@@ -9,13 +9,12 @@ import snowballstemmer
 from ypsil.core.errors import QuestionRefused
 
 _STEMMERS = {
-    "ar": "arabic", "ca": "catalan", "da": "danish", "de": "german", "el": "greek", "en": "english",
-    "es": "spanish", "fi": "finnish", "fr": "french", "hi": "hindi", "hu": "hungarian", "id": "indonesian",
-    "it": "italian", "nl": "dutch", "no": "norwegian", "pt": "portuguese", "ro": "romanian",
-    "ru": "russian", "sv": "swedish", "tr": "turkish",
+    "ar": "arabic", "ca": "catalan", "cs": "czech", "da": "danish", "de": "german", "el": "greek", "en": "english",
+    "eo": "esperanto", "es": "spanish", "et": "estonian", "eu": "basque", "fa": "persian", "fi": "finnish",
+    "fr": "french", "ga": "irish", "hi": "hindi", "hu": "hungarian", "hy": "armenian", "id": "indonesian",
+    "it": "italian", "lt": "lithuanian", "nl": "dutch", "no": "norwegian", "pl": "polish", "pt": "portuguese",
+    "ro": "romanian", "ru": "russian", "st": "sesotho", "sv": "swedish", "tr": "turkish",
 }  # fmt: skip
-
-
 LANGUAGES = frozenset(_STEMMERS)
 
 
