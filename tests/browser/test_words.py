@@ -92,3 +92,29 @@ def test_a_cloud_is_put_into_a_shape_of_ones_own(cloud, tmp_path):
     assert place["y"] + place["height"] / 2 < drawing["y"] + drawing["height"] / 2
     undo(page, 2)
     expect(shape).to_have_text("leaf")
+
+
+def test_words_are_followed_over_time_and_compared_side_by_side(author, server):
+    page = author
+    page.goto(f"{server}/")
+    page.get_by_role("link", name=re.compile("^Brackenshire")).first.click()
+    editor_is_ready(page)
+    page.get_by_role("button", name=re.compile("^Number of uses per word in Comment")).press("Enter")
+    page.get_by_role("button", name="compared between …").click()
+    page.get_by_role("button", name="weeks of Answered", exact=True).click()
+    chosen = page.locator(".tile.chosen")
+    said = page.locator("#margin .sentence .word")
+    expect(said.first).to_have_text("share of answers")
+    expect(said.last).to_have_text("lines")
+    expect(chosen.locator("svg path").first).to_be_visible()
+    undo(page)
+    expect(said.last).to_have_text("word cloud")
+    page.get_by_role("button", name="compared between …").click()
+    page.get_by_role("button", name="Would recommend", exact=True).click()
+    expect(said.last).to_have_text("words that mark groups")
+    said.last.click()
+    page.get_by_role("button", name=re.compile("^Clouds side by side")).click()
+    expect(chosen.locator("svg text", has_text="Would recommend: Yes")).to_be_visible()
+    expect(said.last).to_have_text("clouds side by side")
+    undo(page, 2)
+    expect(said.last).to_have_text("word cloud")

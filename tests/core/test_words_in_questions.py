@@ -112,6 +112,11 @@ def test_words_are_offered_over_time_and_compared_between_groups():
     assert {"months of Day", "weeks of Day", "Again"} <= set(labels)
     over_time = next(one.question for one in offered(LIKED, "compared between …") if one.label == "months of Day")
     assert sentence(over_time) == "Share of answers per word in Liked, split by month of Day"
+    grains = choices(over_time, "split-grain", profile(TABLE.frame, TABLE.columns))
+    assert [one.label for one in grains if one.current] == ["month"]
+    by_year = next(one.question for one in grains if one.label == "year")
+    assert sentence(by_year) == "Share of answers per word in Liked, split by year of Day"
+    assert choices(parse_question(LIKED), "split-grain", profile(TABLE.frame, TABLE.columns)) == []
 
 
 def test_the_chooser_shows_words_compared_over_time_and_with_weights():

@@ -27,6 +27,7 @@ _MAKERS: dict[str, Callable[[Question, Profile, int], list[Choice]]] = {
     "classes-grain": grouped.classes,
     "gaps-grain": grouped.gaps,
     "split": grouped.split,
+    "split-grain": grouped.split_grain,
     "order": grouped.order,
     "keep": grouped.keep,
     "where": filtered.where,

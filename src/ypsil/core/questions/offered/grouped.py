@@ -103,18 +103,32 @@ def grain(question: Question, profile: Profile, index: int) -> list[Choice]:
         return [Choice("row", question, True), Choice(f"{grouped.by or 'value'} of {present.column}", whole)]
     if not isinstance(present.by, str):
         return [Choice("class", question, True), _single_values(question, present, index)]
-    column = profile.column(present.column)
-    grains = _GRAINS if profile.has_times(present.column) or present.by == "hour" else _GRAINS[:-1]
-    if column is not None and column.form == "time":
-        grains = ("hour",)
     return [
         Choice(
             one,
             _regrained(question, index, present.model_copy(update={"by": one})),
             one == present.by,
         )
-        for one in grains
+        for one in _grains_of(present, profile)
     ]
+
+
+def split_grain(question: Question, profile: Profile, index: int) -> list[Choice]:
+    """Return the periods that a date splits by."""
+    present = question.split
+    if present is None or present.grain is None:
+        return []
+    return [
+        Choice(one, with_(question, split=present.model_copy(update={"by": one})), one == present.by)
+        for one in _grains_of(present, profile)
+    ]
+
+
+def _grains_of(present: Per, profile: Profile) -> tuple[Grain, ...]:
+    column = profile.column(present.column)
+    if column is not None and column.form == "time":
+        return ("hour",)
+    return _GRAINS if profile.has_times(present.column) or present.by == "hour" else _GRAINS[:-1]
 
 
 def _regrained(question: Question, index: int, changed: Per) -> Question:
