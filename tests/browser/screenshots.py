@@ -81,9 +81,7 @@ def take(page: Page, address: str) -> None:
     expect(page.get_by_role("heading", name=re.compile("^About Opening hours"))).to_be_visible()
     shoot(page, "themes")
     page.goto(report)
-    page.locator(".tile.visual").filter(has=page.locator("svg text", has_text="story time")).locator(".pick").press(
-        "Enter"
-    )
+    page.get_by_role("button", name=re.compile("^Number of uses per word in Comment")).press("Enter")
     page.get_by_role("region", name="Words that are counted").get_by_role("button", name="story time").press("Enter")
     expect(page.get_by_role("heading", name="“story time”")).to_be_visible()
     shoot(page, "words")

@@ -118,3 +118,20 @@ def test_words_are_followed_over_time_and_compared_side_by_side(author, server):
     expect(said.last).to_have_text("clouds side by side")
     undo(page, 2)
     expect(said.last).to_have_text("word cloud")
+
+
+def test_own_words_are_typed_in_the_sentence(cloud):
+    page, tile = cloud
+    tile.locator("[data-pick]").press("Enter")
+    page.get_by_role("button", name="without the words …").click()
+    words = page.get_by_label("parted by commas")
+    words.first.fill("sand, worms")
+    words.first.press("Enter")
+    own = page.locator("#margin .sentence .word", has_text="“sand” and “worms”")
+    expect(own).to_be_visible()
+    expect(word(page.locator(".tile.chosen"), "sand")).to_have_count(0)
+    own.click()
+    page.get_by_role("button", name="none", exact=True).click()
+    expect(own).to_have_count(0)
+    undo(page, 2)
+    expect(page.get_by_role("button", name="without the words …")).to_be_visible()

@@ -136,3 +136,33 @@ def as_text(found):
     """The profile with its written columns taken for long answers."""
     columns = tuple(replace(one, kind="text") if one.name in ("Liked", "Missed") else one for one in found.columns)
     return replace(found, columns=columns)
+
+
+def test_own_words_are_typed_in_the_sentence():
+    given = profile(TABLE.frame, TABLE.columns)
+    (choice,) = offered(LIKED, "without the words …")
+    (blank,) = choice.blanks
+    assert (blank.kind, blank.value, blank.path) == ("words", "", ("per", 0, "words", "leave_out"))
+    words = {"leave_out": ["staff", "quiet"], "keep": ["the"], "together": ["opening hours"], "shortest": 4}
+    question = parse_question(LIKED | {"per": [{"column": "Liked", "by": "word", "words": words}]})
+    assert sentence(question) == (
+        "Number of uses per word in Liked, of 4 letters or more, without “staff” and “quiet”, also “the”, "
+        "keeping together “opening hours”"
+    )
+    none, typed = choices(question, "words-out", given)
+    assert typed.blanks[0].value == "staff, quiet"
+    assert "without" not in sentence(none.question)
+    assert [one.label for one in choices(question, "words-shortest", given) if one.current] == ["of 4 letters or more"]
+
+
+def test_where_no_word_is_left_it_is_said_why():
+    table = csv_table("Id,Note\n" + "\n".join(f"{number},the and of it" for number in range(9)))
+    question = LIKED | {"per": [{"column": "Note", "by": "word"}]}
+    (said,) = ask(question, table).footnotes
+    assert said.startswith(
+        "None of the 36 words is left once small words such as “the”, numbers and words of fewer than 2"
+    )
+    empty = csv_table("Id,Note\n1,x\n2,\n3,\n")
+    nothing = question | {"where": [{"column": "Note", "test": "empty"}]}
+    assert ask(nothing, empty).footnotes == ("Nothing is written in “Note” here.",)
+    assert ask(question | {"where": [{"column": "Id", "test": "in", "values": ["9"]}]}, empty).footnotes == ()

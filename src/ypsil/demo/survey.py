@@ -13,7 +13,7 @@ RECOMMEND = {"stat": "share", "column": "Would recommend", "values": ["Yes"]}
 PER_WAVE = {"per": [{"column": "Wave"}]}
 # What the comments are about, and the words that tell it.
 THEMES = {
-    "Staff": ("staff", "driver", "friendly", "patient", "kind", "helpful"),
+    "Staff": ("staff", "driver", "friendly", "patient", "kind"),
     "Books": ("new books", "choice", "large print", "audio books"),
     "Rooms and quiet": ("reading room", "quiet", "chairs", "garden", "study corner"),
     "Computers and wifi": ("computers", "wifi"),

@@ -23,7 +23,7 @@ _EDGE_CELLS = 0.42
 _AIR_CELLS = (0.0, 0.57, 1.02, 1.65, 2.33)
 _SPREAD = np.random.default_rng(1).uniform(0, 0.5, 20_011)
 # Beside a word there is more air than above it, so that neighbours in a row do not read as one word.
-_BESIDE = 0.05
+_BESIDE = 0.1
 # Of 255; fainter edges of letters are not seen.
 _INK = 32
 Cells = NDArray[np.bool_]

@@ -195,7 +195,9 @@ def _extent(text: str, family: str, weight: int) -> _Extent:
     left, right = columns.min(initial=0) * CELL_PX, (columns.max(initial=0) + 1) * CELL_PX
     top, bottom = rows.min(initial=0) * CELL_PX, (rows.max(initial=0) + 1) * CELL_PX
     x, y = mask.baseline_x, mask.baseline_y
-    return _Extent(*(float(length) / _MEASURED_PX for length in (x - left, right - x, y - top, bottom - y)))
+    # Where ink begins behind its start, the start still stands inside.
+    lengths = (max(0.0, x - left), right - x, y - top, bottom - y)
+    return _Extent(*(float(length) / _MEASURED_PX for length in lengths))
 
 
 def _reach(items: Sequence[_Item]) -> tuple[float, float]:

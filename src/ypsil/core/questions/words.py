@@ -70,7 +70,7 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
         found.responses,
         tuple(_notes(found, settings, shown)),
     )
-    if not shown:
+    if not shown and rows.height:
         return replace(answer, footnotes=(_nothing_left(found, settings, column.name),))
     if not is_share:
         return answer

@@ -62,6 +62,10 @@ def least_words(count: int) -> str:
     return f"at least {count} times" if count > 1 else "however rare"
 
 
+def shortest_words(letters: int) -> str:
+    return f"of {letters} letters or more" if letters > 1 else "however short"
+
+
 def said_parts(words: WordSettings) -> list[tuple[str, str, str]]:
     """Return what differs from the usual: what leads to it, the words, and the slot they are changed in."""
     usual = WordSettings()
@@ -73,16 +77,18 @@ def said_parts(words: WordSettings) -> list[tuple[str, str, str]]:
         ("numbers", ", with ", "numbers too", "words-numbers"),
         ("min_count", ", used ", least_words(words.min_count), "words-least"),
         ("case", ", written ", case_words(words.case), "words-case"),
-        ("shortest", f", of {words.shortest} letters or more", "", ""),
+        ("shortest", ", ", shortest_words(words.shortest), "words-shortest"),
     )
     parts = [(lead, text, slot) for field, lead, text, slot in slots if getattr(words, field) != getattr(usual, field)]
     own = (
-        (", without ", words.leave_out),
-        (", also ", words.keep),
-        (", keeping together ", words.together),
-        (", taking others for ", tuple(dict.fromkeys(words.merges.values()))),
+        (", without ", words.leave_out, "words-out"),
+        (", also ", words.keep, "words-kept"),
+        (", keeping together ", words.together, "words-together"),
+        (", taking others for ", tuple(dict.fromkeys(words.merges.values())), ""),
     )
-    parts += [(lead + quoted(named), "", "") for lead, named in own if named]
+    parts += [
+        (lead, quoted(named), slot) if slot else (lead + quoted(named), "", "") for lead, named, slot in own if named
+    ]
     return parts
 
 

@@ -46,6 +46,10 @@ _MAKERS: dict[str, Callable[[Question, Profile, int], list[Choice]]] = {
     "words-numbers": worded.numbers,
     "words-least": worded.least,
     "words-case": worded.case,
+    "words-shortest": worded.shortest,
+    "words-out": worded.left_out,
+    "words-kept": worded.kept,
+    "words-together": worded.together,
 }
 
 

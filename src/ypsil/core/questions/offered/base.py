@@ -19,10 +19,11 @@ _USUAL_CLASSES = 12
 
 @dataclass(frozen=True, slots=True)
 class Blank:
-    """A value that is typed: its label, its kind, what it is now, and where it stands in the question."""
+    """A value that is typed: its label, its kind, what it is now, and where it stands in the question; ``words`` are
+    parted by commas."""
 
     label: str
-    kind: Literal["number", "date", "text"]
+    kind: Literal["number", "date", "text", "words"]
     value: str
     path: tuple[str | int, ...]
 

@@ -17,6 +17,7 @@ from ypsil.core.questions.written import (
     length_word,
     merge_words,
     said_parts,
+    shortest_words,
 )
 from ypsil.core.tables.profile import Profile
 from ypsil.core.text import WordSettings, languages
@@ -24,6 +25,7 @@ from ypsil.core.text.stems import LANGUAGES as STEMMED
 
 _LEAST = (2, 3, 5)
 _MOST_COMPARED = 12
+_LONGEST_SHORTEST = 6
 _PERIODS: tuple[Grain, ...] = ("month", "week", "year")
 
 
@@ -47,10 +49,14 @@ def offers(question: Question, profile: Profile) -> list[Offer]:
         ("with numbers …", "words-numbers", numbers),
         ("used at least …", "words-least", least),
         ("written …", "words-case", case),
+        ("of so many letters …", "words-shortest", shortest),
+        ("without the words …", "words-out", left_out),
+        ("also the words …", "words-kept", kept),
+        ("keeping together …", "words-together", together),
     ]
-    together = [] if question.stack else [Offer("and in the column …", tuple(also_in(question, profile)))]
+    beside = [] if question.stack else [Offer("and in the column …", tuple(also_in(question, profile)))]
     return (
-        together
+        beside
         + compared
         + [
             Offer(text, tuple(one for one in maker(question, profile, 0) if not one.current))
@@ -235,3 +241,32 @@ def case(question: Question, profile: Profile, index: int) -> list[Choice]:
         Choice(case_words(way), _changed(question, case=way), words.case == way)
         for way in ("lower", "common", "upper", "title")
     ]
+
+
+def shortest(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    return [
+        Choice(shortest_words(letters), _changed(question, shortest=letters), words.shortest == letters)
+        for letters in range(1, _LONGEST_SHORTEST + 1)
+    ]
+
+
+def left_out(question: Question, profile: Profile, index: int) -> list[Choice]:
+    return _own_words(question, "leave_out", "words to leave out")
+
+
+def kept(question: Question, profile: Profile, index: int) -> list[Choice]:
+    return _own_words(question, "keep", "words to count all the same")
+
+
+def together(question: Question, profile: Profile, index: int) -> list[Choice]:
+    words = question.words or WordSettings()
+    return _own_words(question, "together", "phrases to keep together") if words.phrase_length == 1 else []
+
+
+def _own_words(question: Question, field: str, label: str) -> list[Choice]:
+    """Return the typed list of one's own words, and where there are some, that there are none."""
+    given: tuple[str, ...] = getattr(question.words or WordSettings(), field)
+    blank = Blank("parted by commas", "words", ", ".join(given), ("per", 0, "words", field))
+    none = [Choice("none", _changed(question, **{field: ()}))] if given else []
+    return [*none, Choice(label, _changed(question), blanks=(blank,))]

@@ -54,10 +54,12 @@ export function filledEdit(group) {
     const path = JSON.parse(input.dataset.path);
     const last = path.pop();
     const holder = path.reduce((inner, key) => inner[key], edit);
-    holder[last] = valueOf(input);
+    holder[last] = "words" in input.dataset ? wordsIn(input.value) : valueOf(input);
   }
   return edit;
 }
+
+const wordsIn = (text) => text.split(",").map((word) => word.trim()).filter(Boolean);
 
 function valueOf(field) {
   if (field.type === "checkbox") return field.checked;
