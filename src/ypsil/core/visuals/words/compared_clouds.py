@@ -63,9 +63,9 @@ def draw(answer: Answer, options: ComparedOptions, box: Box, style: HouseStyle) 
     missing = [
         f"{panel.name}: {', '.join(one.left_out)}" for panel, one in zip(panels, layouts, strict=True) if one.left_out
     ]
-    said = (
-        f"Without room: {'; '.join(missing)}" if missing else "Equal sizes stand for equal shares of a group's answers"
-    )
+    of_answers = all(panel.base for panel in panels)
+    whole = "a group's answers" if of_answers else "what a group wrote of these words"
+    said = f"Without room: {'; '.join(missing)}" if missing else f"Equal sizes stand for equal shares of {whole}"
     shapes += notes_below(said, box.width, box.height, 1, style)
     hints = ("Some words find no room: make the tile larger, or ask for fewer words.",) if missing else ()
     described = ". ".join(f"{one.name}: {', '.join(word.text for word in one.words[:5])}" for one in panels)
