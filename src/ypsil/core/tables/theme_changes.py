@@ -9,7 +9,7 @@ from ypsil.core.tables.recipe import Recipe, parse_recipe
 from ypsil.core.tables.steps import StepRefused
 from ypsil.core.tables.steps.written import FindThemes
 from ypsil.core.text import Decision, Theme, tokenise
-from ypsil.core.text.themes import LONGEST_NAME, MOST_TERMS
+from ypsil.core.text.themes import LONGEST_NAME, LONGEST_TERM, MOST_TERMS
 
 CODED = "Coded answers by hand in"
 
@@ -84,6 +84,9 @@ def _put(step: FindThemes, change: dict[str, Any]) -> tuple[FindThemes, str]:
     wordless = [term for term in terms if not tokenise(term)]
     if wordless:
         raise StepRefused(f"“{wordless[0]}” holds no word", remedy="put words or phrases into themes")
+    longest = max((len(term) for term in terms), default=0)
+    if longest > LONGEST_TERM:
+        raise StepRefused(f"a word or phrase of a theme has at most {LONGEST_TERM} letters", remedy="shorten it")
     name = _name(step, change.get("theme"))
     old = next((theme for theme in step.themes if theme.name == name), None)
     said = " and ".join(f"“{term}”" for term in terms[:2]) + (f" and {len(terms) - 2} more" if len(terms) > 2 else "")

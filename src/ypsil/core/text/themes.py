@@ -21,7 +21,7 @@ from ypsil.core.text.stems import LANGUAGES as STEMMED
 from ypsil.core.text.stems import stems_of
 from ypsil.core.text.tokens import normalise, tokenise, tokens_of
 
-MOST_THEMES, MOST_TERMS, LONGEST_NAME = 60, 500, 60
+MOST_THEMES, MOST_TERMS, LONGEST_NAME, LONGEST_TERM = 60, 500, 60, 100
 _KEY_LETTERS = 16
 _CLOSING = ".!… "
 Carried = NDArray[np.bool_]
@@ -97,20 +97,25 @@ def find_themes(texts: Sequence[str | None], rules: ThemeRules, corpus: Corpus |
         for term in theme.terms:
             carried[corpus.answers[places.starts_of(term)], column] = True
     answered = np.array([bool(text) and not str(text).isspace() for text in texts], dtype=bool)
-    _decide(carried, texts, rules)
+    if rules.decisions:
+        rows_of: dict[str, list[int]] = {}
+        for row, text in enumerate(texts):
+            if text:
+                rows_of.setdefault(answer_key(text), []).append(row)
+        carried = with_decisions(carried, rows_of, rules)
     return Carrying(carried, answered)
 
 
-def _decide(carried: Carried, texts: Sequence[str | None], rules: ThemeRules) -> None:
-    if not rules.decisions:
-        return
+def with_decisions(carried: Carried, rows_of: Mapping[str, Sequence[int]], rules: ThemeRules) -> Carried:
+    """Return which answer carries which theme once a reader's decisions count; ``rows_of`` gives the rows of a key."""
+    carried = carried.copy()
     columns = {theme.name: column for column, theme in enumerate(rules.themes)}
-    for row, text in enumerate(texts):
-        decision = rules.decisions.get(answer_key(text)) if text else None
-        if decision is None:
-            continue
+    for key, decision in rules.decisions.items():
         for names, value in ((decision.carries, True), (decision.lacks, False)):
-            carried[row, [columns[name] for name in names if name in columns]] = value
+            for name in names:
+                if name in columns:
+                    carried[list(rows_of.get(key, ())), columns[name]] = value
+    return carried
 
 
 @dataclass(frozen=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from functools import partial
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
@@ -70,7 +71,8 @@ def _context(found: Table, wanted: dict[str, str]) -> dict[str, Any]:
         "desk": desk,
         "lines": desk.lines(carrying),
         "uncoded": desk.uncoded(carrying),
-        "words": desk.words(carrying, length) if desk.column else (),
+        # Counted only where the template lists them.
+        "words": partial(desk.words, carrying, length),
         "length": length,
         "lengths": [(int(number), label) for number, label in LENGTHS.items()],
         "show": show,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -27,6 +27,7 @@ from ypsil.core.text import (
 )
 from ypsil.core.text.contexts import Piece
 from ypsil.core.text.stems import LANGUAGES as STEMMED
+from ypsil.core.text.themes import ThemeRules, with_decisions
 from ypsil.web.accounts.models import User
 from ypsil.web.gather import recipes
 from ypsil.web.gather.blobs import frame_of
@@ -49,9 +50,19 @@ class Written:
     keys: list[str]
     people: np.ndarray
     corpus: Corpus
+    places: dict[str, int]
+    by_words: dict[str, Carrying] = field(default_factory=dict)
 
-    def place_of(self, key: str) -> int | None:
-        return self.keys.index(key) if key in self.keys else None
+    def carrying(self, rules: ThemeRules) -> Carrying:
+        """Return which answers carry which themes; what their words say is kept for as long as the words stay."""
+        words = rules.model_copy(update={"decisions": {}})
+        name = words.model_dump_json()
+        if name not in self.by_words:
+            self.by_words.clear()
+            self.by_words[name] = find_themes(self.texts, words, self.corpus)
+        found = self.by_words[name]
+        rows_of = {key: [place] for key, place in self.places.items() if key in rules.decisions}
+        return Carrying(with_decisions(found.carried, rows_of, rules), found.answered)
 
 
 @dataclass(frozen=True)
@@ -101,10 +112,8 @@ class ThemeDesk:
 
     def __init__(self, table: Table, *, of: str = "", column: str = "") -> None:
         recipe = table.read_recipe()
-        steps = [(at, step) for at, step in theme_steps(recipe) if of in (step.into, "")]
-        if column and not of:
-            steps = [(at, step) for at, step in steps if step.column == column]
-        self.at, self.step = steps[-1] if steps and (of or column) else (len(recipe.steps), None)
+        steps = [(at, step) for at, step in theme_steps(recipe) if (step.into == of if of else step.column == column)]
+        self.at, self.step = steps[-1] if steps else (len(recipe.steps), None)
         if of and self.step is None:
             raise StepRefused("there are no such themes any more", remedy="choose a column of the table")
         before = prepared(table, recipe=recipe.model_copy(update={"steps": recipe.steps[: self.at]}))
@@ -123,7 +132,7 @@ class ThemeDesk:
 
     @property
     def carrying(self) -> Carrying:
-        return find_themes(self.written.texts, self.rules, self.written.corpus)
+        return self.written.carrying(self.rules)
 
     @property
     def answered(self) -> int:
@@ -172,7 +181,7 @@ class ThemeDesk:
 
     def answer(self, key: str) -> ReadAnswer | None:
         """Return one answer to be read, or nothing where nobody gives it any more."""
-        place = self.written.place_of(key)
+        place = self.written.places.get(key)
         if place is None:
             return None
         text = self.written.texts[place]
@@ -219,7 +228,7 @@ def change(table: Table, user: User, wanted: dict[str, Any]) -> tuple[str, Arriv
     if answer is None:
         raise StepRefused("nobody gives this answer any more", remedy="load the page again")
     if wanted.get("do") == "decide":
-        text = desk.written.texts[desk.written.keys.index(answer.key)]
+        text = desk.written.texts[desk.written.places[answer.key]]
         names = [theme.name for theme in desk.rules.themes]
         by_words = find_themes([text], desk.rules.model_copy(update={"decisions": {}})).carried[0]
         held = {name for name, carries in zip(names, by_words, strict=True) if carries}
@@ -262,4 +271,5 @@ def _different(texts: list[str]) -> Written:
             first.setdefault(key, text)
     keys = sorted(people, key=lambda key: -people[key])
     shown = [first[key] for key in keys]
-    return Written(shown, keys, np.array([people[key] for key in keys], dtype=np.int64), corpus_of(shown))
+    counts = np.array([people[key] for key in keys], dtype=np.int64)
+    return Written(shown, keys, counts, corpus_of(shown), {key: place for place, key in enumerate(keys)})
