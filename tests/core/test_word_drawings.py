@@ -134,3 +134,11 @@ def test_every_drawing_of_words_is_whole_on_a_phone_and_reads_in_svg():
         svg = scene_to_svg(drawn(name, question, box=Box(330, 240)))
         assert svg.startswith("<svg")
         assert "NaN" not in svg
+
+
+@pytest.mark.parametrize(("name", "question"), [("cloud", WORDS), ("word_line", WORDS), ("compared_clouds", SPLIT)])
+def test_words_are_set_in_the_typeface_of_headings_or_of_text(name, question):
+    style = HouseStyle(heading_family="Noto Serif", body_family="Barlow Condensed")
+    for typeface, family in (("headings", "Noto Serif"), ("text", "Barlow Condensed")):
+        scene = draw(name, ask(question, NOTES), {"typeface": typeface}, BOX, style)
+        assert {word.font.family for word in words_in(scene)} == {family}

@@ -114,7 +114,7 @@ class CloudOptions(ShapedOptions):
 
 def layout(answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -> CloudLayout:
     """Place the words of an answer; each has a weight above zero."""
-    return _placed(counted_words(answer), options, box, style)
+    return _placed(counted_words(answer), options, box, options.in_typeface(style))
 
 
 def _placed(counted: CountedWords, options: CloudOptions, box: Box, style: HouseStyle) -> CloudLayout:
@@ -134,6 +134,7 @@ def _placed(counted: CountedWords, options: CloudOptions, box: Box, style: House
 def draw(answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw the placed words, what their colours mean, and below them the names of those that found no room."""
     counted = counted_words(answer)
+    style = options.in_typeface(style)
     colours = Colours(options, counted, style, options.ground(style))
     key: list[Shape] = []
     height = 0.0
@@ -156,6 +157,7 @@ def draw(answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -> 
 
 def cloud_scene(placed: CloudLayout, answer: Answer, options: CloudOptions, box: Box, style: HouseStyle) -> Scene:
     """Return the scene of a layout."""
+    style = options.in_typeface(style)
     colours = Colours(options, counted_words(answer), style, options.ground(style))
     unit = answer.of("measure")[0].unit
     words = [drawn_word(word, colours.of(word), style, unit) for word in placed.placed]

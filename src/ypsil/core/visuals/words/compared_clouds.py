@@ -46,6 +46,7 @@ class _Panel:
 
 def draw(answer: Answer, options: ComparedOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw a cloud for each group; the same share of a group's answers has the same size everywhere."""
+    style = options.in_typeface(style)
     panels = _panels(answer, style)
     if not panels:
         return message_scene("No typeface here has the letters of these words.", box, style, answer.sentence)

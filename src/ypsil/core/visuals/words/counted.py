@@ -30,6 +30,7 @@ _COLOURINGS = {
     "value": "darker for more",
     "hue": "shades of one colour",
 }
+_TYPEFACES = {"headings": "that of headings", "text": "that of text"}
 _SIZINGS = {"area": "the area follows it", "height": "the height follows it", "log": "evened out"}
 _IN_TURN = 4
 _SHADES = 7
@@ -53,11 +54,16 @@ class WordOptions(PaletteOptions):
         json_schema_extra={"hidden": True},
     )
     colouring: Colouring = setting("usual", "Colours of words", "Colours", choices=_COLOURINGS)
+    typeface: Literal["headings", "text"] = setting("headings", "Typeface", "Marks", choices=_TYPEFACES)
     sizing: Sizing = setting("area", "Size by count", "Marks", choices=_SIZINGS)
     smallest: float = setting(SMALLEST_PX, "Smallest words (px)", "Marks", ge=SMALLEST_PX, le=40)
     largest: float | None = setting(
         None, "Largest word (px)", "Marks", "where it is left empty, as large as fits", ge=SMALLEST_PX, le=400
     )
+
+    def in_typeface(self, style: HouseStyle) -> HouseStyle:
+        """Return the style with the family that words are set in as that of its headings."""
+        return style if self.typeface == "headings" else style.model_copy(update={"heading_family": style.body_family})
 
 
 @dataclass(frozen=True, slots=True)

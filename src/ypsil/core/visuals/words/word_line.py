@@ -35,6 +35,7 @@ class LineOptions(WordOptions):
 def draw(answer: Answer, options: LineOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw the words in the answer's order, row below row, as large as fits."""
     counted = counted_words(answer)
+    style = options.in_typeface(style)
     numbers = _numbers(answer, counted, options)
     placed = _placed(counted, numbers, options, box, style)
     notes: list[Text] = []
