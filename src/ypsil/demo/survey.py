@@ -150,9 +150,9 @@ def _themes(waves: str) -> Band:
     highest = {"by": "value", "descending": True}
     per: dict[str, Any] = {"measures": [carried], "per": [{"column": THEMES_COLUMN}], "order": highest}
     return Band(
-        message="Rooms, books and staff are what comments are about",
+        message="One comment in three is about rooms and quiet",
         tiles=(
-            TextTile(role="heading", text="What the comments are about", place=place(0, 0, 24, 5)),
+            TextTile(role="heading", text="One comment in three is about rooms and quiet", place=place(0, 0, 24, 5)),
             visual(
                 waves, "bar", {**per, "where": [{"column": "Wave", "test": "in", "values": ["Spring 2026"]}]},
                 place(0, 6, 11, 44), title="This spring, in percent of all comments",
