@@ -26,7 +26,7 @@ Directions = Literal["level", "mostly level", "level and upright", "any"]
 SMALLEST_PX = 9.0
 # The part of the open cells that words and their air can take at most: more where there are many, for small ones nestle
 # between large ones, and more with air, which lies between letters too (measured on clouds of 40 to 400 words).
-_FULL, _FULLER, _WITH_AIR, _FEW = 0.705, 0.115, 0.6, 80
+_FULL, _FULLER, _WITH_AIR, _FEW = 0.72, 0.115, 0.6, 80
 _SHRINK = 0.975
 # Before words are left out, the largest shrinks to so many px, or to this part of a small plane.
 _LEAST_LARGEST_PX, _LEAST_PART = 26.0, 0.07

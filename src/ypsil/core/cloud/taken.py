@@ -18,7 +18,7 @@ class TakenCells:
         self.rows, self.columns = open_to_words.shape
         self._length = -(-self.cells.size // _BITS)
         # What is read beyond the last cell is free, and does not count: no word stands there.
-        self._shifted = np.zeros((_BITS, 2 * self._length + _BITS), dtype=np.uint8)
+        self._shifted = [np.zeros(2 * self._length + _BITS, dtype=np.uint8) for _ in range(_BITS)]
         self._pack(0, self.rows)
 
     def take(self, row: int, column: int, mask: WordMask) -> None:
@@ -37,16 +37,17 @@ class TakenCells:
         first = max(0, first - 1)
         here, after = plain[first:end], plain[first + 1 : end + 1]
         for shift in range(1, _BITS):
-            np.bitwise_or(here >> shift, after << (_BITS - shift), out=self._shifted[shift, first:end])
+            np.bitwise_or(here >> shift, after << (_BITS - shift), out=self._shifted[shift][first:end])
 
     def free_for(self, mask: WordMask) -> NDArray[np.bool_]:
         """Return the places of a mask's corner, row after row, at which none of its sampled cells is taken."""
         height, width = mask.grown.shape
-        hit = np.zeros(self._length, dtype=np.uint8)
-        length = self._length
-        for row, column in mask.samples:
-            first, shift = divmod(row * self.columns + column, _BITS)
-            np.bitwise_or(hit, self._shifted[shift, first : first + length], out=hit)
+        length, shifted = self._length, self._shifted
+        hit = np.zeros(length, dtype=np.uint8)
+        rows, columns = mask.samples
+        firsts, shifts = np.divmod(rows * self.columns + columns, _BITS)
+        for first, shift in zip(firsts.tolist(), shifts.tolist(), strict=True):
+            np.bitwise_or(hit, shifted[shift][first : first + length], out=hit)
         free = np.unpackbits(~hit, count=self.cells.size, bitorder="little").view(np.bool_)
         places = free.reshape(self.rows, self.columns)
         places[self.rows - height + 1 :] = False

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -62,7 +63,8 @@ class Glyph:
     y: float
 
 
-def glyphs(text: str, family: str, weight: int) -> list[Glyph]:
+@lru_cache(maxsize=4096)
+def glyphs(text: str, family: str, weight: int) -> tuple[Glyph, ...]:
     """Return the glyphs of one line of text as HarfBuzz shapes it, a family for each script, from left to right."""
     found = []
     pen = 0.0
@@ -77,7 +79,7 @@ def glyphs(text: str, family: str, weight: int) -> list[Glyph]:
             # Marks (dots of Arabic letters, accents) stand where the font puts them, beside the pen.
             found.append(Glyph(name, info.codepoint, pen + position.x_offset / em, position.y_offset / em))
             pen += position.x_advance / em
-    return found
+    return tuple(found)
 
 
 @lru_cache(maxsize=256)
@@ -91,7 +93,7 @@ def letters(text: str, font: Font) -> Letters:
     return outline(glyphs(text, font.family, font.weight), font.weight, font.size)
 
 
-def outline(of: list[Glyph], weight: int, size: float) -> Letters:
+def outline(of: Sequence[Glyph], weight: int, size: float) -> Letters:
     """Return the outline of some glyphs in a size in px."""
     pen: Any = _Pen(0)
     for glyph in of:
