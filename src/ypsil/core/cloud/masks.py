@@ -22,6 +22,8 @@ _LARGE_PX = (88, 264, 528)
 _EDGE_CELLS = 0.42
 _AIR_CELLS = (0.0, 0.57, 1.02, 1.65, 2.33)
 _SPREAD = np.random.default_rng(1).uniform(0, 0.5, 20_011)
+# How far up its ends are closed, in parts of the size: the height of capitals (common practice, no source).
+_CAP_HEIGHT = 0.72
 # Beside a word there is more air than above it, so that neighbours in a row do not read as one word.
 _BESIDE = 0.1
 # Of 255; fainter edges of letters are not seen.
@@ -53,7 +55,10 @@ def word_mask(text: str, family: str, weight: int, size: float, angle: float = 0
     image, (x, y) = _turned(level, origin, angle) if angle else (level, origin)
     ink = np.greater(np.asarray(image), _INK)
     cells, (right, down) = _cells(ink)
-    grown = _with_air(cells, size, air, is_upright=abs(angle) > 45)
+    beside = round((air - 1) * _BESIDE * size / CELL_PX)
+    grown = _grown_along(_with_air(cells, air), beside, is_upright=abs(angle) > 45)
+    if beside and angle in (0, -90):
+        _cap(grown, (x + right) / CELL_PX, (y + down) / CELL_PX, _CAP_HEIGHT * size / CELL_PX, is_upright=angle != 0)
     return WordMask(cells, grown, _samples(grown), float(x + right), float(y + down), int(np.count_nonzero(ink)))
 
 
@@ -91,11 +96,24 @@ def _margin(size: float, air: int) -> int:
     return _MARGIN_PX + math.ceil(air * CELL_PX + (air - 1) * _BESIDE * size)
 
 
-def _with_air(cells: Cells, size: float, air: int, *, is_upright: bool) -> Cells:
-    grown = cells
+def _with_air(cells: Cells, air: int) -> Cells:
     for _ in range(air):
-        grown = _grown(grown)
-    return _grown_along(grown, round((air - 1) * _BESIDE * size / CELL_PX), is_upright=is_upright)
+        cells = _grown(cells)
+    return cells
+
+
+def _cap(grown: Cells, x: float, y: float, height: float, *, is_upright: bool) -> None:
+    """Close both ends of a word from its baseline to the height of capitals, so that no neighbour slips under the arm of
+    an r and seems to belong to it; ``x`` and ``y`` are where its baseline starts, in cells."""
+    ends = np.flatnonzero(grown.any(axis=1 if is_upright else 0))
+    if not len(ends):
+        return
+    low, high = (int(max(0, edge)) for edge in ((x - height, x) if is_upright else (y - height, y)))
+    for end in (ends[0], ends[-1]):
+        if is_upright:
+            grown[end, low : high + 1] = True
+        else:
+            grown[low : high + 1, end] = True
 
 
 def _cells(ink: Cells) -> tuple[Cells, tuple[int, int]]:
