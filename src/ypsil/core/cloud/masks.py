@@ -103,8 +103,8 @@ def _with_air(cells: Cells, air: int) -> Cells:
 
 
 def _cap(grown: Cells, x: float, y: float, height: float, *, is_upright: bool) -> None:
-    """Close both ends of a word from its baseline to the height of capitals, so that no neighbour slips under the arm of
-    an r and seems to belong to it; ``x`` and ``y`` are where its baseline starts, in cells."""
+    """Close both ends of a word from its baseline to the height of capitals, so that no neighbour slips under the arm
+    of an r and seems to belong to it; ``x`` and ``y`` are where its baseline starts, in cells."""
     ends = np.flatnonzero(grown.any(axis=1 if is_upright else 0))
     if not len(ends):
         return
