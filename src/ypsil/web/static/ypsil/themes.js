@@ -1,5 +1,8 @@
 // The page of themes: reading answers by keyboard, giving them themes, grouping words. The server decides all of it.
 
+// What takes longer than this says that it is under way.
+const SLOW_MS = 400;
+
 const page = document.querySelector("[data-themes]");
 const part = (name) => page.querySelector(`[data-part="${name}"]`);
 const notice = document.querySelector("[data-notice]");
@@ -18,7 +21,9 @@ function take({ parts, can_undo: canUndo, can_redo: canRedo }) {
 
 async function ask(url, options) {
   page.setAttribute("aria-busy", "true");
+  const slow = setTimeout(() => say("Working on all answers …"), SLOW_MS);
   const response = await fetch(url, options).catch(() => null);
+  clearTimeout(slow);
   page.removeAttribute("aria-busy");
   const isJson = response && (response.headers.get("Content-Type") || "").startsWith("application/json");
   const data = isJson ? await response.json() : { message: "The server cannot be reached. Nothing was changed; try again in a moment." };
@@ -53,7 +58,9 @@ async function read(query) {
   const { of, column } = page.dataset;
   const asked = new URLSearchParams({ ...(of ? { of } : { column }), show: page.dataset.show, ...query });
   const data = await ask(`${page.dataset.themes}part/?${asked}`, { headers: { Accept: "application/json" } });
-  if (data) take(data);
+  if (!data) return null;
+  take(data);
+  if (notice.textContent.startsWith("Working")) say("");
   return data;
 }
 
