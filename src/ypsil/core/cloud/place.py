@@ -26,7 +26,7 @@ Directions = Literal["level", "mostly level", "level and upright", "any"]
 SMALLEST_PX = 9.0
 # The part of the open cells that words and their air can take at most: more where there are many, for small ones nestle
 # between large ones, and more with air, which lies between letters too (measured on clouds of 40 to 400 words).
-_FULL, _FULLER, _WITH_AIR, _FEW = 0.72, 0.115, 0.6, 80
+_FULL, _FULLER, _WITH_AIR, _FEW = 0.735, 0.112, 0.45, 80
 _SHRINK = 0.975
 # Before words are left out, the largest shrinks to so many px, or to this part of a small plane.
 _LEAST_LARGEST_PX, _LEAST_PART = 26.0, 0.07
@@ -37,6 +37,8 @@ _SIDES = 8
 _OWN_SIDE = 0.5
 # Where groups gather, in parts of the width and height from the middle.
 _GATHERED = 0.27
+# So many words are placed in the order of their weights.
+_HEAVIEST = 10
 _UPRIGHT = -90.0
 _TURN_STEP = 5
 _REPEATED = 0.72
@@ -250,16 +252,27 @@ def _place_all(
         ink += mask.ink_px
         return True
 
-    for rank, (word, size) in enumerate(zip(words, sizes, strict=True)):
-        if put(word, size, rank):
+    for rank in _turns(words, sizes):
+        if put(words[rank], sizes[rank], rank):
             continue
         if not patient:
             return None
-        left_out.append(word.text)
+        left_out.append(words[rank].text)
     if style.repeat and not left_out:
         _repeat(words, sizes, style, put)
     area = max(1, int(plane.open.sum())) * CELL_PX**2
+    placed.sort(key=lambda word: (word.is_repeat, word.rank))
     return CloudLayout(tuple(placed), tuple(left_out), round(ink / area, 4))
+
+
+def _turns(words: Sequence[CloudWord], sizes: Sequence[float]) -> list[int]:
+    """Return the ranks of words in the order they are placed in: the heaviest first, then the widest.
+
+    Among small words of about one size, long ones would find no room at last, where short ones still do.
+    """
+    rest = range(_HEAVIEST, len(words))
+    widest = sorted(rest, key=lambda rank: -sizes[rank] * len(words[rank].text))
+    return [*range(min(_HEAVIEST, len(words))), *widest]
 
 
 class _Put(Protocol):
