@@ -18,19 +18,26 @@ TEXTS = ("library", "books", "hours", "staff", "warm", "reading", "room", "child
 WORDS = [
     CloudWord(f"{text}{part}", 60 / (12 * part + rank + 1)) for part in range(5) for rank, text in enumerate(TEXTS)
 ]
-MARGIN = 60
+MARGIN, FINER = 60, 4
 
 
 def ink_of(word, size):
-    """Return where a word has ink on a plane of a size with a margin around it."""
-    whole = (size[0] + 2 * MARGIN, size[1] + 2 * MARGIN)
-    font = ImageFont.truetype(str(face_path(SANS, 700)), word.size)
-    image = Image.new("L", whole, 0)
-    at = (word.x + MARGIN, word.y + MARGIN)
+    """Return where a word has ink on a plane of a size with a margin around it.
+
+    It is drawn four times as large and made smaller, as SVG and PDF are drawn: small letters are not fitted to px.
+    """
+    font = ImageFont.truetype(str(face_path(SANS, 700)), word.size * FINER)
+    reach = math.ceil(max(map(abs, font.getbbox(word.text, anchor="ls"))) / FINER) + 2
+    x, y = word.x + MARGIN, word.y + MARGIN
+    left, top = math.floor(x) - reach, math.floor(y) - reach
+    at = ((x - left) * FINER, (y - top) * FINER)
+    image = Image.new("L", (2 * reach * FINER, 2 * reach * FINER), 0)
     ImageDraw.Draw(image).text(at, word.text, fill=255, font=font, anchor="ls")
     if word.angle:
         image = image.rotate(-word.angle, Image.Resampling.BICUBIC, center=at)
-    return np.asarray(image) > 64
+    whole = Image.new("L", (size[0] + 2 * MARGIN, size[1] + 2 * MARGIN), 0)
+    whole.paste(image.reduce(FINER), (left, top))
+    return np.asarray(whole) > 64
 
 
 def ink_of_all(layout, size):
