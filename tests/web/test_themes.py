@@ -80,13 +80,16 @@ def test_answers_are_coded_one_by_one_and_all_of_it_is_taken_back_at_once(owner,
 def test_the_reading_list_shows_one_theme_or_those_that_were_read(owner, survey):
     staff(owner, survey)
     part = f"/tables/{survey.uid}/themes/part/"
-    about = owner.get(part, {**OF, "show": "Staff"}).json()["parts"]
+    about = owner.get(part, {**OF, "show": "about Staff"}).json()["parts"]
     assert "About Staff: 1" in about["queue"]
     assert "<mark>staff</mark>" in about["answer"]
     assert "Read, and about none of the themes: 0" in owner.get(part, {**OF, "show": "read"}).json()["parts"]["queue"]
     assert "All answers: 3" in owner.get(part, {**OF, "show": "all"}).json()["parts"]["queue"]
     phrases = owner.get(part, {**OF, "words": "", "length": "2"}).json()["parts"]["words"]
     assert 'value="warm rooms" data-word' in phrases
+    # A theme may be called like a list.
+    send(owner, survey, **OF, do="put", theme="read", terms=["warm"])
+    assert "About read: 1" in owner.get(part, {**OF, "show": "about read"}).json()["parts"]["queue"]
 
 
 def test_what_cannot_be_done_is_said_and_changes_nothing(owner, survey):

@@ -58,9 +58,8 @@ def part(request: HttpRequest, uid: str) -> HttpResponse:
 def _context(found: Table, wanted: dict[str, str]) -> dict[str, Any]:
     desk = themes.ThemeDesk(found, of=wanted.get("of", ""), column=wanted.get("column", ""))
     carrying = desk.carrying
-    names = [theme.name for theme in desk.rules.themes]
-    show = wanted.get("show", themes.UNREAD)
-    show = show if show in (themes.READ, themes.ALL, *names) else themes.UNREAD
+    lists = {themes.READ, themes.ALL, *(f"{themes.ABOUT}{theme.name}" for theme in desk.rules.themes)}
+    show = wanted.get("show", "") if wanted.get("show") in lists else themes.UNREAD
     start = int(wanted["start"]) if wanted.get("start", "").isdigit() else 0
     listed, of_all = desk.listed(show, carrying, start)
     key = wanted.get("key") or (listed[0].key if listed else "")
@@ -76,6 +75,7 @@ def _context(found: Table, wanted: dict[str, str]) -> dict[str, Any]:
         "length": length,
         "lengths": [(int(number), label) for number, label in LENGTHS.items()],
         "show": show,
+        "about": show.removeprefix(themes.ABOUT) if show.startswith(themes.ABOUT) else "",
         "listed": listed,
         "of_all": of_all,
         "first": start + 1,

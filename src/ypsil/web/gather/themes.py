@@ -38,8 +38,8 @@ from ypsil.web.gather.recipe_log import save_recipe
 ANSWERS_AT_ONCE = 40
 WORDS_AT_ONCE = 60
 _REMEMBERED = 6
-# What the reading list can show beside the answers of one theme.
-UNREAD, READ, ALL = "unread", "read", "all"
+# What the reading list can show; the name of a theme follows the last.
+UNREAD, READ, ALL, ABOUT = "unread", "read", "all", "about "
 
 
 @dataclass(frozen=True)
@@ -104,7 +104,6 @@ class Listed:
     key: str
     text: str
     people: int
-    themes: list[str]
 
 
 class ThemeDesk:
@@ -159,22 +158,16 @@ class ThemeDesk:
             wanted = show == READ
             places = np.flatnonzero(carrying.uncoded).tolist()
             return [place for place in places if (self.written.keys[place] in self.rules.decisions) == wanted]
-        names = [theme.name for theme in self.rules.themes]
-        if show in names:
-            return np.flatnonzero(carrying.carried[:, names.index(show)]).tolist()
+        if show.startswith(ABOUT):
+            names = [theme.name for theme in self.rules.themes]
+            return np.flatnonzero(carrying.carried[:, names.index(show.removeprefix(ABOUT))]).tolist()
         return list(range(len(self.written.texts)))
 
     def listed(self, show: str, carrying: Carrying, start: int = 0) -> tuple[list[Listed], int]:
         """Return some lines of the reading list, and how many it has."""
         places = self._shown(show, carrying)
-        names = [theme.name for theme in self.rules.themes]
         lines = [
-            Listed(
-                self.written.keys[place],
-                self.written.texts[place],
-                int(self.written.people[place]),
-                [name for name, carries in zip(names, carrying.carried[place], strict=True) if carries],
-            )
+            Listed(self.written.keys[place], self.written.texts[place], int(self.written.people[place]))
             for place in places[start : start + ANSWERS_AT_ONCE]
         ]
         return lines, len(places)
