@@ -1,15 +1,14 @@
 """Placing words on a plane.
 
-Each word, from the heaviest down, takes the free place that costs least: nearest the middle, and rather on the side
-that its letters give it, so that it keeps to its side when others come and go. All places are tried at once on a number
-of the word's cells, those that are left exactly. The largest type size at which every word fits is searched for from
+Each word takes the free place nearest to where it is at home: on the side that its letters give it, and the nearer to
+the middle the heavier it is, so that it hardly moves when others come and go. All places are tried at once on some px
+of a word's edge, those that are left exactly. The largest type size at which every word fits is searched for from
 above.
 """
 
 from __future__ import annotations
 
 import math
-import zlib
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, Protocol
@@ -18,33 +17,32 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ypsil.core.cloud.masks import CELL_PX, WordMask, word_area, word_mask
+from ypsil.core.cloud.plane import Plane, Point
 from ypsil.core.cloud.shapes import open_cells
-from ypsil.core.cloud.taken import TakenCells
+from ypsil.core.cloud.taken import TakenPlane
 
 Sizing = Literal["area", "height", "log"]
 Directions = Literal["level", "mostly level", "level and upright", "any"]
 SMALLEST_PX = 9.0
-# The part of the open cells that words and their air can take at most: more where there are many, for small ones nestle
-# between large ones, and more with air, which lies between letters too (measured on clouds of 40 to 400 words).
-_FULL, _FULLER, _WITH_AIR, _FEW = 0.735, 0.112, 0.45, 80
-_SHRINK = 0.975
-# Before words are left out, the largest shrinks to so many px, or to this part of a small plane.
-_LEAST_LARGEST_PX, _LEAST_PART = 26.0, 0.07
+# The part of a shape that words with their air can take: more where there are many, for small ones nestle between large
+# ones, the more of it is beside ink, where the air of two words can be one, and the more air there is (fitted to 450
+# clouds of 6 to 300 words in six shapes; one in three then shrinks).
+_FULL, _BESIDE_INK, _MANY, _WITH_MANY, _LEVELS_OFF = 0.37, 0.542, 80, 0.076, 0.021
+_LEAST_FULL = 0.25
+_WITH_AIR = (0.0, 0.0, 0.229, 0.28, 0.329)
+# Where not all words fit, the largest becomes smaller by this, then by more each time.
+_SHRINK = 0.985
 _SMALLER = 0.85
-_TRIAL_PX = 20.0
-_SIDES = 8
-# How much farther than on its own side a place on the other side counts.
-_OWN_SIDE = 0.5
-# Where groups gather, in parts of the width and height from the middle.
-_GATHERED = 0.27
+_NOT_WIDER = 0.94
+# Words that reach the edges of a drawing keep so many px from them: renderers differ by that.
+_EDGE_PX = 1
 # So many words are placed in the order of their weights.
 _HEAVIEST = 10
 _UPRIGHT = -90.0
 _TURN_STEP = 5
 _REPEATED = 0.72
 _MOST_REPEATS = 2000
-_FIRST_TRIES = 24
-_COST_STEPS = 65_000
+_FIRST_TRIED = 32
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +85,8 @@ class CloudStyle:
     A word's area follows its weight, or its height, or the logarithm of the weight (``log``), which brings sizes near
     to each other; none is under ``smallest`` px, none above ``largest``. ``most_turned`` bounds the degrees of words in
     any direction. ``air`` are the cells of 2 px that words keep from each other. With ``repeat`` words are set again,
-    smaller, until the shape is full. ``together`` gathers the words of a group in a part of the shape.
+    smaller, until the shape is full. ``together`` gathers the words of a group in a part of the shape. Words reach the
+    edges of a rectangle, but for one that is ``framed``: they keep their air from its edges.
     """
 
     family: str
@@ -101,6 +100,7 @@ class CloudStyle:
     air: int = 1
     repeat: bool = False
     together: bool = False
+    framed: bool = False
 
 
 def place_words(
@@ -108,24 +108,29 @@ def place_words(
 ) -> CloudLayout:
     """Place words on ``width`` x ``height`` px. The same words, sizes, style and seed give the same layout.
 
-    A word's direction and the side it leans to depend on its letters and the seed alone. Words that find no room are in
-    ``left_out``. Raises DrawingRefused as ``open_cells`` does.
+    A word's direction and side depend on its letters and the seed alone, and how far it is from the middle on what the
+    heavier ones take. Words that find no room are in ``left_out``. Raises DrawingRefused as ``open_cells`` does.
     """
     ordered = sorted(words, key=lambda word: (-word.weight, word.text))
-    columns, rows = max(1, int(width // CELL_PX)), max(1, int(height // CELL_PX))
     groups = 1 + max((word.group for word in words), default=0) if style.together else 1
-    plane = _Plane(open_cells(style.shape, columns, rows), seed, groups)
+    reach_edges = style.shape == "rectangle" and not style.framed
+    edge, beyond = (_EDGE_PX, style.air) if reach_edges else (0, 0)
+    columns, rows = (max(1, int((length - 2 * edge) // CELL_PX)) for length in (width, height))
+    plane = Plane(open_cells(style.shape, columns, rows), seed, groups=groups, beyond=beyond, edge=edge)
     if not ordered:
         return CloudLayout((), (), 0.0)
     sizes = Sizes(tuple(word.weight for word in ordered), style.sizing, style.smallest)
-    top = min(_first_size(ordered, sizes, plane, style), style.largest or math.inf)
+    areas = _Areas(ordered, style)
+    top = min(_first_size(areas, sizes, plane), style.largest or math.inf)
     least = min(max(plane.least, style.smallest), top)
+    tried = 0
     while True:
-        layout = _place_all(ordered, plane, sizes.of(top), style, patient=top <= least)
+        tried += 1
+        layout = _place_all(ordered, plane, areas, sizes.of(top), style, patient=top <= least)
         if layout is not None and (top <= style.smallest or ordered[0].text not in layout.left_out):
             return layout
         if layout is None:
-            top = max(least, top * _SHRINK)
+            top = max(least, top * _SHRINK**tried)
         else:
             # In a thin shape rather all words are small than the first of them missing.
             top = least = max(style.smallest, top * _SMALLER)
@@ -150,73 +155,42 @@ class Sizes:
         return weight / top if self.sizing == "height" else (weight / top) ** 0.5
 
 
-def _first_size(words: Sequence[CloudWord], sizes: Sizes, plane: _Plane, style: CloudStyle) -> float:
-    """Return the largest type size at which words and their air would take as many cells as can be filled.
+class _Areas:
+    """What words and their air take on a plane, in px, by their sizes."""
 
-    Of a word of 20 px the ink grows with the square of the size and the air around it with the size.
-    """
-    areas = [word_area(word.text, style.family, style.weight, _TRIAL_PX, style.air) for word in words]
-    ink, air, wide = np.array(areas).T
-    many = math.log(max(1.0, len(words) / _FEW))
-    room = (_FULL + _FULLER * many * (1 + _WITH_AIR * (style.air - 1))) * plane.open.sum()
+    def __init__(self, words: Sequence[CloudWord], style: CloudStyle) -> None:
+        areas = [word_area(word.text, style.family, style.weight, style.air) for word in words]
+        self._by_square, self._by_size, wide = np.array(areas).T
+        # Of the first words, the widest, in parts of its size.
+        self.widest = float(wide[:3].max())
+        many = math.log(len(words) / _MANY)
+        with_air = _WITH_AIR[min(style.air, len(_WITH_AIR) - 1)]
+        self._room = _FULL + with_air + _WITH_MANY * many - _LEVELS_OFF * many**2
 
-    def taken(top: float) -> float:
-        scale = np.array(sizes.of(top)) / _TRIAL_PX
-        return float((ink * scale**2 + air * scale).sum())
+    def at(self, sizes: Sequence[float]) -> NDArray[np.float64]:
+        """Return what each word takes in its size."""
+        size = np.array(sizes)
+        return np.asarray(self._by_square * size**2 + self._by_size * size)
 
-    low, high = plane.least, 2.0 * plane.open.shape[0] * CELL_PX
+    def can_fit(self, sizes: Sequence[float], room: float) -> bool:
+        """Tell whether words in some sizes are likely to fit into a shape of so many px."""
+        taken = float(self.at(sizes).sum())
+        beside = float((self._by_size * np.array(sizes)).sum()) / taken
+        return taken <= max(_LEAST_FULL, self._room + _BESIDE_INK * beside) * room
+
+
+def _first_size(areas: _Areas, sizes: Sizes, plane: Plane) -> float:
+    """Return the largest type size at which all words are likely to fit."""
+    room = float(plane.open.sum()) * CELL_PX**2
+    low, high = plane.least, 2.0 * plane.rows * CELL_PX
     while high - low > 1:
         middle = (low + high) / 2
-        low, high = (middle, high) if taken(middle) <= room else (low, middle)
+        low, high = (middle, high) if areas.can_fit(sizes.of(middle), room) else (low, middle)
     # A word that is wider than the shape finds no room at any price.
-    widest = float(wide[:3].max())
-    return float(max(plane.least, min(low, _TRIAL_PX * 0.94 * plane.widest / widest)))
+    return max(plane.least, min(low, _NOT_WIDER * plane.widest_px / areas.widest))
 
 
-class _Plane:
-    """The cells of a shape, and what it costs to stand at each of them for words that lean to one side or another."""
-
-    def __init__(self, open_to_words: NDArray[np.bool_], seed: int, groups: int = 1) -> None:
-        self.open = open_to_words
-        self.groups = groups
-        self.rows, self.columns = open_to_words.shape
-        self.seed = seed
-        self.least = min(_LEAST_LARGEST_PX, _LEAST_PART * CELL_PX * min(self.rows, self.columns))
-        self.widest = int(open_to_words.sum(axis=1).max(initial=1))
-        y, x = np.mgrid[0 : self.rows, 0 : self.columns]
-        middle_y, middle_x = (float(place[open_to_words].mean()) if open_to_words.any() else 0.0 for place in (y, x))
-        across, down = (x - middle_x) / self.columns, (y - middle_y) / self.rows
-        self._across, self._down = across, down
-        self._distance = np.hypot(across, down).astype(np.float32)
-        self._angle = np.arctan2(down, across).astype(np.float32)
-        self._ranks: dict[int, NDArray[np.int64]] = {}
-
-    def ranks(self, word: CloudWord) -> NDArray[np.int64]:
-        """Return numbers in the order of what each cell costs as the middle of a word, each once."""
-        side = self.draw(word.text, "side") % _SIDES if self.groups == 1 else word.group
-        if side not in self._ranks:
-            costs = (self._from_side(side) if self.groups == 1 else self._from_group(side)).ravel()
-            steps = (costs * (_COST_STEPS / max(1e-9, float(costs.max())))).astype(np.int64)
-            # Of cells that cost the same, the first one comes first.
-            self._ranks[side] = steps * len(steps) + np.arange(len(steps))
-        return self._ranks[side]
-
-    def _from_side(self, side: int) -> NDArray[np.float32]:
-        turned = self._angle - np.float32(2 * math.pi * side / _SIDES + self.seed)
-        return np.asarray(self._distance * (1 + _OWN_SIDE / 2 * (1 - np.cos(turned))))
-
-    def _from_group(self, group: int) -> NDArray[np.float32]:
-        """Return how far each cell is from where a group gathers: on a ring, the first at the left."""
-        angle = math.pi + 2 * math.pi * group / self.groups
-        x, y = _GATHERED * math.cos(angle), _GATHERED * math.sin(angle)
-        return np.asarray(np.hypot(self._across - x, self._down - y), dtype=np.float32)
-
-    def draw(self, text: str, what: str) -> int:
-        """Return a number that depends on the seed and a word's letters alone."""
-        return zlib.crc32(f"{self.seed} {what} {text}".encode())
-
-
-def _angle_of(text: str, rank: int, plane: _Plane, style: CloudStyle) -> float:
+def _angle_of(text: str, rank: int, plane: Plane, style: CloudStyle) -> float:
     drawn = plane.draw(text, "direction") % 1000
     if style.directions == "mostly level":
         # The first words stay level: they are what is read first.
@@ -230,24 +204,34 @@ def _angle_of(text: str, rank: int, plane: _Plane, style: CloudStyle) -> float:
 
 
 def _place_all(
-    words: Sequence[CloudWord], plane: _Plane, sizes: list[float], style: CloudStyle, *, patient: bool
+    words: Sequence[CloudWord], plane: Plane, areas: _Areas, sizes: list[float], style: CloudStyle, *, patient: bool
 ) -> CloudLayout | None:
     """Place every word in its size; return None as soon as one finds no room, unless ``patient``."""
-    taken = TakenCells(plane.open)
+    taken = TakenPlane(plane.open)
     placed: list[PlacedWord] = []
     left_out: list[str] = []
     ink = 0
+    parts = areas.at(sizes) / plane.area_px
+    # The first stands in the middle, each other one behind all that are heavier.
+    before = np.cumsum(parts) - parts / 2
+    before[0] = 0.0
 
     def put(word: CloudWord, size: float, rank: int, *, is_repeat: bool = False) -> bool:
         nonlocal ink
         angle = _angle_of(word.text, rank, plane, style)
         mask = word_mask(word.text, style.family, style.weight, size, angle, style.air)
-        place = _cheapest_free(taken, mask, plane, word)
+        name, far = word.text, float(before[rank])
+        if is_repeat:
+            # Anywhere in the shape.
+            name = f"{word.text} {size}"
+            far = plane.draw(name, "far") / 2**32
+        place = _nearest_free(taken, mask, plane, plane.home(name, far, word.group))
         if place is None:
             return False
         row, column = place
         taken.take(row, column, mask)
-        x, y = column * CELL_PX + mask.baseline_x, row * CELL_PX + mask.baseline_y
+        x = plane.origin + column * CELL_PX + mask.baseline_x
+        y = plane.origin + row * CELL_PX + mask.baseline_y
         placed.append(PlacedWord(word.text, word.weight, x, y, size, rank, angle, is_repeat))
         ink += mask.ink_px
         return True
@@ -260,9 +244,8 @@ def _place_all(
         left_out.append(words[rank].text)
     if style.repeat and not left_out:
         _repeat(words, sizes, style, put)
-    area = max(1, int(plane.open.sum())) * CELL_PX**2
     placed.sort(key=lambda word: (word.is_repeat, word.rank))
-    return CloudLayout(tuple(placed), tuple(left_out), round(ink / area, 4))
+    return CloudLayout(tuple(placed), tuple(left_out), round(ink / plane.area_px, 4))
 
 
 def _turns(words: Sequence[CloudWord], sizes: Sequence[float]) -> list[int]:
@@ -296,20 +279,19 @@ def _repeat(words: Sequence[CloudWord], sizes: list[float], style: CloudStyle, p
         factor *= _REPEATED
 
 
-def _cheapest_free(taken: TakenCells, mask: WordMask, plane: _Plane, word: CloudWord) -> tuple[int, int] | None:
-    """Return the free place (row, column of the mask's corner) whose middle costs least."""
-    height, width = mask.grown.shape
+def _nearest_free(taken: TakenPlane, mask: WordMask, plane: Plane, home: Point) -> tuple[int, int] | None:
+    """Return the free cell (row, column) for a mask's corner at which its middle is nearest to a place."""
+    height, width = (-(-length // CELL_PX) for length in mask.grown.shape)
     if height > plane.rows or width > plane.columns:
         return None
     corners = np.flatnonzero(taken.free_for(mask))
-    ranks = plane.ranks(word)[corners + (height // 2) * plane.columns + width // 2]
-    few = _FIRST_TRIES
+    ranks = plane.ranks(home)[corners + ((height // 2) * plane.columns + width // 2)]
+    few = _FIRST_TRIED
     while len(corners):
         order = np.argpartition(ranks, few) if len(ranks) > few else np.arange(len(ranks))
         first, rest = order[:few], order[few:]
-        for corner in corners[first[np.argsort(ranks[first])]].tolist():
-            row, column = divmod(corner, plane.columns)
-            if taken.has_room(row, column, mask):
-                return row, column
+        found = taken.first_with_room(corners[first[np.argsort(ranks[first])]], mask)
+        if found is not None:
+            return found // plane.columns, found % plane.columns
         corners, ranks, few = corners[rest], ranks[rest], few * 8
     return None

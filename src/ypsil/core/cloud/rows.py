@@ -192,8 +192,8 @@ class _Rows:
 def _extent(text: str, family: str, weight: int) -> _Extent:
     mask = word_mask(text, family, weight, _MEASURED_PX)
     rows, columns = np.nonzero(mask.ink)
-    left, right = columns.min(initial=0) * CELL_PX, (columns.max(initial=0) + 1) * CELL_PX
-    top, bottom = rows.min(initial=0) * CELL_PX, (rows.max(initial=0) + 1) * CELL_PX
+    left, right = columns.min(initial=mask.ink.shape[1]), columns.max(initial=0) + 1
+    top, bottom = rows.min(initial=mask.ink.shape[0]), rows.max(initial=0) + 1
     x, y = mask.baseline_x, mask.baseline_y
     # Where ink begins behind its start, the start still stands inside.
     lengths = (max(0.0, x - left), right - x, y - top, bottom - y)

@@ -87,6 +87,7 @@ class ShapedOptions(WordOptions):
             air=_AIR[self.air],
             repeat=repeat,
             together=together,
+            framed=self.outline or self.background != "none",
         )
 
     def ground(self, style: HouseStyle) -> str:
