@@ -66,7 +66,7 @@ class Plane:
         if self._groups == 1:
             return x, y
         # On a ring, the first group at the left.
-        part, angle = self._groups**-0.5, math.pi + 2 * math.pi * group / self._groups
+        part, angle = 1 / (2 * self._groups), math.pi + 2 * math.pi * group / self._groups
         return _GATHERED * math.cos(angle) + part * x, _GATHERED * math.sin(angle) + part * y
 
     def ranks(self, home: Point) -> NDArray[np.int64]:
