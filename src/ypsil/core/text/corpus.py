@@ -87,6 +87,29 @@ def _commonest_spellings(
     return tuple(best[word][1] for word in words)
 
 
+def of_answers(corpus: Corpus, numbers: Sequence[int] | Ids) -> Corpus:
+    """Return the corpus of some of its answers, each with something in it, in this order; one that is named more than
+    once counts as often.
+
+    >>> found = of_answers(corpus_of(["Warm rooms", "kind staff", "kind"]), [2, 1, 1])
+    >>> [found.words[place] for place in found.places], found.answers.tolist(), found.responses
+    (['kind', 'kind', 'staff', 'kind', 'staff'], [0, 1, 1, 2, 2], 3)
+    """
+    numbers = np.asarray(numbers, dtype=np.int64)
+    starts = np.searchsorted(corpus.answers, numbers)
+    lengths = np.searchsorted(corpus.answers, numbers, side="right") - starts
+    answers = np.repeat(np.arange(len(numbers)), lengths)
+    at = np.arange(len(answers)) + np.repeat(starts - np.cumsum(lengths) + lengths, lengths)
+    return replace(
+        corpus,
+        places=corpus.places[at],
+        answers=answers,
+        first=corpus.first[at],
+        last=corpus.last[at],
+        responses=len(numbers),
+    )
+
+
 def kept_together(corpus: Corpus, phrases: Iterable[Sequence[str]]) -> Corpus:
     """Return a corpus in which each of these phrases (as words) is one word; longer phrases are found first.
 

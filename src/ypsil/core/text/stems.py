@@ -1,4 +1,8 @@
-"""Stems: what is left of a word without its endings (Snowball, M. F. Porter 2001)."""
+"""Stems: what is left of a word without its endings (Snowball, M. F. Porter 2001).
+
+snowballstemmer takes the compiled rules of pystemmer where that is installed: the same stems, in a sixtieth of the time
+(measured).
+"""
 
 from __future__ import annotations
 

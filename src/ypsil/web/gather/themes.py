@@ -20,10 +20,11 @@ from ypsil.core.text import (
     WordSettings,
     answer_key,
     corpus_of,
-    count_terms,
+    count_in,
     find_themes,
     guess_language,
     marked_themes,
+    of_answers,
 )
 from ypsil.core.text.contexts import Piece
 from ypsil.core.text.stems import LANGUAGES as STEMMED
@@ -189,11 +190,8 @@ class ThemeDesk:
 
     def words(self, carrying: Carrying, length: int) -> tuple[Term, ...]:
         """Return the commonest words, or phrases of so many, of people's answers that carry no theme."""
-        texts = [
-            text
-            for place in np.flatnonzero(carrying.uncoded)
-            for text in [self.written.texts[place]] * int(self.written.people[place])
-        ]
+        uncoded = np.flatnonzero(carrying.uncoded)
+        written = of_answers(self.written.corpus, np.repeat(uncoded, self.written.people[uncoded]))
         language = self.rules.language or "en"
         settings = WordSettings(
             language=language,
@@ -202,7 +200,7 @@ class ThemeDesk:
             phrase_length=length,
             max_terms=WORDS_AT_ONCE,
         )
-        return count_terms(texts, settings).terms
+        return count_in(written, settings).terms
 
 
 def change(table: Table, user: User, wanted: dict[str, Any]) -> tuple[str, Arrival | None]:
