@@ -43,6 +43,8 @@ _TURN_STEP = 5
 _REPEATED = 0.72
 _MOST_REPEATS = 2000
 _FIRST_TRIED = 32
+# So much of a plane's height and width, on each side of a word's home, is looked at first.
+_NEAR = 0.3
 
 
 @dataclass(frozen=True, slots=True)
@@ -280,18 +282,48 @@ def _repeat(words: Sequence[CloudWord], sizes: list[float], style: CloudStyle, p
 
 
 def _nearest_free(taken: TakenPlane, mask: WordMask, plane: Plane, home: Point) -> tuple[int, int] | None:
-    """Return the free cell (row, column) for a mask's corner at which its middle is nearest to a place."""
+    """Return the free cell (row, column) for a mask's corner at which its middle is nearest to a place.
+
+    What is near is looked at first; all cells outside are farther than ``bound``.
+    """
     height, width = (-(-length // CELL_PX) for length in mask.grown.shape)
     if height > plane.rows or width > plane.columns:
         return None
-    corners = np.flatnonzero(taken.free_for(mask))
-    ranks = plane.ranks(home)[corners + ((height // 2) * plane.columns + width // 2)]
+    free = taken.free_for(mask)
+    down, across = plane.ranks(home)
+    # For the corner of a mask instead of its middle.
+    down, across = down[height // 2 :], across[width // 2 :]
+    for part in _NEAR, 1.0:
+        (rows, above), (columns, beside) = _around(down, part), _around(across, part)
+        near = np.flatnonzero(free[rows, columns])
+        ranks = np.add.outer(down[rows], across[columns]).ravel()[near]
+        bound = min(above, beside)
+        if bound < math.inf:
+            near, ranks = near[ranks < bound], ranks[ranks < bound]
+        row, column = np.divmod(near, columns.stop - columns.start)
+        found = _first_free(taken, mask, (rows.start + row) * plane.columns + columns.start + column, ranks)
+        if found is not None:
+            return found // plane.columns, found % plane.columns
+    return None
+
+
+def _around(ranks: NDArray[np.int64], part: float) -> tuple[slice, float]:
+    """Return a part of some rows or columns of cells around that of the lowest rank, and the lowest rank outside."""
+    middle, reach = int(np.argmin(ranks)), math.ceil(part * len(ranks))
+    start, end = max(0, middle - reach), min(len(ranks), middle + reach + 1)
+    outside = [float(ranks[start - 1])] if start else []
+    outside += [float(ranks[end])] if end < len(ranks) else []
+    return slice(start, end), min(outside, default=math.inf)
+
+
+def _first_free(taken: TakenPlane, mask: WordMask, corners: NDArray[np.int64], ranks: NDArray[np.int64]) -> int | None:
+    """Return the cell of the lowest rank at which a word has room."""
     few = _FIRST_TRIED
     while len(corners):
         order = np.argpartition(ranks, few) if len(ranks) > few else np.arange(len(ranks))
         first, rest = order[:few], order[few:]
         found = taken.first_with_room(corners[first[np.argsort(ranks[first])]], mask)
         if found is not None:
-            return found // plane.columns, found % plane.columns
+            return found
         corners, ranks, few = corners[rest], ranks[rest], few * 8
     return None

@@ -69,12 +69,12 @@ class Plane:
         part, angle = 1 / (2 * self._groups), math.pi + 2 * math.pi * group / self._groups
         return _GATHERED * math.cos(angle) + part * x, _GATHERED * math.sin(angle) + part * y
 
-    def ranks(self, home: Point) -> NDArray[np.int64]:
-        """Return a number for each cell, row after row, in the order of their distances from a place; each once."""
+    def ranks(self, home: Point) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+        """Return a number for each row of cells and one for each column: their sums are in the order of the distances
+        of cells from a place, each once."""
         across, down = (
             np.rint(_FINE * (places - at) ** 2).astype(np.int64) * self.open.size
             for places, at in zip((self._across, self._down), home, strict=True)
         )
         # Of cells that are equally far, the first one comes first.
-        rows = down + np.arange(self.rows) * self.columns
-        return np.asarray(np.add.outer(rows, across + np.arange(self.columns)).ravel(), dtype=np.int64)
+        return down + np.arange(self.rows) * self.columns, across + np.arange(self.columns)

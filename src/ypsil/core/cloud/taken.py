@@ -51,7 +51,7 @@ class TakenPlane:
             self._grids[:, :, start:end, columns] |= bits[:, :, start - end :] << bit
 
     def free_for(self, mask: WordMask) -> NDArray[np.bool_]:
-        """Return the cells, row after row, at which a mask's corner can stand without some of its edge meeting ink."""
+        """Return at which cells a mask's corner can stand without some of its edge meeting ink."""
         height, width = (-(-length // CELL_PX) for length in mask.grown.shape)
         some = spread(len(mask.edge[0]), _FIRST_PX)
         (down, below), (right, after) = (np.divmod(places[some], CELL_PX) for places in mask.edge)
@@ -63,7 +63,7 @@ class TakenPlane:
         free = ((hit & _EACH_BIT) == 0).reshape(-1, self.columns)[: self.rows]
         free[self.rows - height + 1 :] = False
         free[:, self.columns - width + 1 :] = False
-        return np.ascontiguousarray(free).ravel()
+        return np.asarray(free)
 
     def first_with_room(self, corners: NDArray[np.int64], mask: WordMask) -> int | None:
         """Return the first of some cells at which a word, with its air, meets no ink."""
