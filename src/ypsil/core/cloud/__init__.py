@@ -7,11 +7,11 @@ from ypsil.core.cloud.place import (
     CloudWord,
     Directions,
     PlacedWord,
-    Sizing,
     place_words,
 )
 from ypsil.core.cloud.rows import place_rows
 from ypsil.core.cloud.shapes import PLAIN_SHAPES, outline_of
+from ypsil.core.cloud.sizes import Sizing
 
 __all__ = [
     "PLAIN_SHAPES",

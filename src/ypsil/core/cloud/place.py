@@ -16,24 +16,17 @@ from typing import Literal, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from ypsil.core.cloud.masks import CELL_PX, WordMask, word_area, word_mask
+from ypsil.core.cloud.masks import CELL_PX, WordMask, word_mask
 from ypsil.core.cloud.plane import Plane, Point
 from ypsil.core.cloud.shapes import open_cells
+from ypsil.core.cloud.sizes import Areas, Sizes, Sizing, first_size
 from ypsil.core.cloud.taken import TakenPlane
 
-Sizing = Literal["area", "height", "log"]
 Directions = Literal["level", "mostly level", "level and upright", "any"]
 SMALLEST_PX = 9.0
-# The part of a shape that words with their air can take: more where there are many, for small ones nestle between large
-# ones, the more of it is beside ink, where the air of two words can be one, and the more air there is (fitted to 450
-# clouds of 6 to 300 words in six shapes; one in three then shrinks).
-_FULL, _BESIDE_INK, _MANY, _WITH_MANY, _LEVELS_OFF = 0.37, 0.542, 80, 0.076, 0.021
-_LEAST_FULL = 0.25
-_WITH_AIR = (0.0, 0.0, 0.229, 0.28, 0.329)
 # Where not all words fit, the largest becomes smaller by this, then by more each time.
 _SHRINK = 0.985
 _SMALLER = 0.85
-_NOT_WIDER = 0.94
 # Words that reach the edges of a drawing keep so many px from them: renderers differ by that.
 _EDGE_PX = 1
 # So many words are placed in the order of their weights.
@@ -122,8 +115,8 @@ def place_words(
     if not ordered:
         return CloudLayout((), (), 0.0)
     sizes = Sizes(tuple(word.weight for word in ordered), style.sizing, style.smallest)
-    areas = _Areas(ordered, style)
-    top = min(_first_size(areas, sizes, plane), style.largest or math.inf)
+    areas = Areas([word.text for word in ordered], style.family, style.weight, style.air)
+    top = min(first_size(areas, sizes, plane), style.largest or math.inf)
     least = min(max(plane.least, style.smallest), top)
     tried = 0
     while True:
@@ -136,60 +129,6 @@ def place_words(
         else:
             # In a thin shape rather all words are small than the first of them missing.
             top = least = max(style.smallest, top * _SMALLER)
-
-
-@dataclass(frozen=True, slots=True)
-class Sizes:
-    """How weights, the largest first, become type sizes."""
-
-    weights: tuple[float, ...]
-    sizing: Sizing
-    smallest: float
-
-    def of(self, largest: float) -> list[float]:
-        """Return a size in px for each weight, in steps of half a px so that masks are shared."""
-        return [max(self.smallest, round(2 * largest * self._part(weight)) / 2) for weight in self.weights]
-
-    def _part(self, weight: float) -> float:
-        top = self.weights[0]
-        if self.sizing == "log":
-            return math.log1p(weight) / math.log1p(top)
-        return weight / top if self.sizing == "height" else (weight / top) ** 0.5
-
-
-class _Areas:
-    """What words and their air take on a plane, in px, by their sizes."""
-
-    def __init__(self, words: Sequence[CloudWord], style: CloudStyle) -> None:
-        areas = [word_area(word.text, style.family, style.weight, style.air) for word in words]
-        self._by_square, self._by_size, wide = np.array(areas).T
-        # Of the first words, the widest, in parts of its size.
-        self.widest = float(wide[:3].max())
-        many = math.log(len(words) / _MANY)
-        with_air = _WITH_AIR[min(style.air, len(_WITH_AIR) - 1)]
-        self._room = _FULL + with_air + _WITH_MANY * many - _LEVELS_OFF * many**2
-
-    def at(self, sizes: Sequence[float]) -> NDArray[np.float64]:
-        """Return what each word takes in its size."""
-        size = np.array(sizes)
-        return np.asarray(self._by_square * size**2 + self._by_size * size)
-
-    def can_fit(self, sizes: Sequence[float], room: float) -> bool:
-        """Tell whether words in some sizes are likely to fit into a shape of so many px."""
-        taken = float(self.at(sizes).sum())
-        beside = float((self._by_size * np.array(sizes)).sum()) / taken
-        return taken <= max(_LEAST_FULL, self._room + _BESIDE_INK * beside) * room
-
-
-def _first_size(areas: _Areas, sizes: Sizes, plane: Plane) -> float:
-    """Return the largest type size at which all words are likely to fit."""
-    room = float(plane.open.sum()) * CELL_PX**2
-    low, high = plane.least, 2.0 * plane.rows * CELL_PX
-    while high - low > 1:
-        middle = (low + high) / 2
-        low, high = (middle, high) if areas.can_fit(sizes.of(middle), room) else (low, middle)
-    # A word that is wider than the shape finds no room at any price.
-    return max(plane.least, min(low, _NOT_WIDER * plane.widest_px / areas.widest))
 
 
 def _angle_of(text: str, rank: int, plane: Plane, style: CloudStyle) -> float:
@@ -206,7 +145,7 @@ def _angle_of(text: str, rank: int, plane: Plane, style: CloudStyle) -> float:
 
 
 def _place_all(
-    words: Sequence[CloudWord], plane: Plane, areas: _Areas, sizes: list[float], style: CloudStyle, *, patient: bool
+    words: Sequence[CloudWord], plane: Plane, areas: Areas, sizes: list[float], style: CloudStyle, *, patient: bool
 ) -> CloudLayout | None:
     """Place every word in its size; return None as soon as one finds no room, unless ``patient``."""
     taken = TakenPlane(plane.open)

@@ -10,8 +10,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ypsil.core.cloud.masks import CELL_PX, word_mask
-from ypsil.core.cloud.place import CloudLayout, CloudStyle, CloudWord, PlacedWord, Sizes
+from ypsil.core.cloud.place import CloudLayout, CloudStyle, CloudWord, PlacedWord
 from ypsil.core.cloud.shapes import open_cells
+from ypsil.core.cloud.sizes import Sizes
 
 _MEASURED_PX = 100.0
 # What stands between two words of a row, and between two rows, in parts of a size.
