@@ -118,6 +118,16 @@ def test_clouds_side_by_side_have_one_scale():
     assert crowded.hints
 
 
+def test_a_word_that_keeps_all_others_small_is_named():
+    question = {"measures": [{"stat": "sum", "column": "Points"}], "per": [{"column": "Word"}]}
+    long = csv_table("Word,Points\nStraßenbahnhaltestellenüberdachung,50\nwarm,9\nquiet,7\nkind,5\n")
+    hints = drawn("cloud", question, long).hints
+    assert len(hints) == 1
+    assert hints[0].startswith("“Straßenbahnhaltestellenüberdachung” is as wide as the cloud")
+    assert drawn("cloud", question, WEIGHTED).hints == ()
+    assert drawn("cloud", question, long, shape="ellipse", largest=14).hints == ()
+
+
 def test_words_that_come_with_weights_can_be_a_cloud_but_bars_are_advised():
     question = {"measures": [{"stat": "sum", "column": "Points"}], "per": [{"column": "Word"}]}
     scene = drawn("cloud", question, WEIGHTED)

@@ -17,7 +17,8 @@ from ypsil.core.cloud import (
     place_words,
 )
 from ypsil.core.drawing.colour import mix
-from ypsil.core.drawing.scene import Path, Rect, Scene, Shape
+from ypsil.core.drawing.measure import text_width
+from ypsil.core.drawing.scene import Font, Path, Rect, Scene, Shape
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
@@ -50,6 +51,8 @@ _ARRANGEMENTS = {
 }
 _BACKGROUNDS = {"none": "none", "pale": "pale", "dark": "dark"}
 # Cells of 2 px.
+# A cloud with less ink than this part of it, and a word wider than this, is held small by that word.
+_MOSTLY_EMPTY, _WIDE = 0.15, 0.85
 _AIR = {"tight": 1, "usual": 2, "airy": 4}
 _PALE = 0.08
 _NOTE_LINES = 2
@@ -168,16 +171,24 @@ def cloud_scene(placed: CloudLayout, answer: Answer, options: CloudOptions, box:
         (*options.edge(box.width, box.height, style), *words),
         answer.sentence,
         described("Word cloud", answer, placed.placed, placed.left_out, style),
-        _hints(placed, options, style),
+        _hints(placed, options, box, style),
     )
 
 
-def _hints(placed: CloudLayout, options: CloudOptions, style: HouseStyle) -> tuple[str, ...]:
+def _hints(placed: CloudLayout, options: CloudOptions, box: Box, style: HouseStyle) -> tuple[str, ...]:
     largest = max((word.size for word in placed.placed), default=0.0)
     is_thin = options.shape not in PLAIN_SHAPES and options.largest is None and largest < _SMALL_PX
     found = []
     if is_thin:
         found.append(f"This shape is thin, so even the largest word has only {largest:g} px; a bolder one holds more.")
+    widest = max(placed.placed, key=lambda word: word.size * len(word.text), default=None)
+    if widest is not None and options.shape == "rectangle" and placed.ink < _MOSTLY_EMPTY and not options.largest:
+        font = Font(style.heading_family, widest.size, 700)
+        if text_width(widest.text, font) > _WIDE * box.width:
+            found.append(
+                f"“{widest.text}” is as wide as the cloud, which keeps all words small: even out sizes, let words "
+                "stand upright, or leave it out."
+            )
     crowded = [text for text in placed.left_out if can_be_set(text, style)]
     if crowded:
         found.append(
