@@ -208,6 +208,7 @@ def _counted(parsed: argparse.Namespace) -> Any:
             merge=parsed.merge,
             keep_stop_words=parsed.keep_stop_words,
             max_terms=parsed.max_terms,
+            case="lower",
         )
     except ValidationError as problem:
         first = problem.errors()[0]

@@ -102,7 +102,7 @@ def test_long_words_may_have_two_slips_and_frequent_ones_none():
 @pytest.mark.parametrize(
     ("texts", "language", "first"),
     [
-        (["Das ist ein schöner Raum", "Die Leute sind nett und der Raum ist warm"], "de", "raum"),
+        (["Das ist ein schöner Raum", "Die Leute sind nett und der Raum ist warm"], "de", "Raum"),
         (["The room is warm and the people are kind", "a warm room"], "en", "room"),
         (["xq zv"], "en", "xq"),
     ],

@@ -288,7 +288,7 @@ def test_every_word_about_words_can_be_chosen_is_said_and_is_answered():
     assert said["German"].endswith("per word in Comment, in German")
     assert said["sure phrases kept together"].endswith("with sure phrases kept together")
     assert said["at least 3 times"].endswith("used at least 3 times")
-    assert said["as most people wrote them"].endswith("written as most people wrote them")
+    assert said["in small letters"].endswith("written in small letters")
 
 
 def test_own_words_are_said_and_found_phrases_noted():

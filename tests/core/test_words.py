@@ -19,7 +19,7 @@ def terms(**settings):
 
 
 def test_terms_come_in_descending_count_with_ties_in_alphabetical_order():
-    found = count_terms(["b a", "a c b", "d"], WordSettings(keep_stop_words=True)).terms
+    found = count_terms(["b a", "a c b", "d"], WordSettings(keep_stop_words=True, case="lower")).terms
     assert [term.term for term in found] == ["a", "b", "c", "d"]
 
 
@@ -32,15 +32,23 @@ def test_stop_words_are_left_out_and_blank_answers_do_not_count():
 
 
 def test_with_stop_words_kept_only_punctuation_goes():
-    found = count_terms(["It is 5 o'clock, a fact."], WordSettings(keep_stop_words=True))
+    found = count_terms(["It is 5 o'clock, a fact."], WordSettings(keep_stop_words=True, case="lower"))
     assert {term.term for term in found.terms} == {"it", "is", "5", "o'clock", "a", "fact"}
 
 
 def test_phrases_cross_neither_a_stop_nor_a_left_out_word():
-    assert terms(phrase_length=2) == {"opening hours": (3, 3), "longer opening": (1, 1)}
+    assert terms(phrase_length=2) == {"opening hours": (3, 3), "Longer opening": (1, 1)}
     kept = terms(phrase_length=2, keep_stop_words=True)
     assert "books opening" not in kept
     assert kept["hours are"] == (1, 1)
+
+
+def test_words_are_spelt_as_most_people_wrote_them_within_their_sentences():
+    # A capital that only begins an answer or a sentence tells nothing about the word.
+    texts = ["Staff are kind", "Staff! Staff", "the staff", "Zu laut am Bahnhof", "Lärm am Bahnhof. Laut"]
+    found = {term.term for term in count_terms(texts, WordSettings(keep_stop_words=True)).terms}
+    assert {"staff", "Bahnhof", "laut", "Lärm"} <= found
+    assert "staff" in {term.term for term in count_terms(["STAFF", "Staff", "staff", "the staff"]).terms}
 
 
 def test_responses_count_an_answer_once_however_often_it_says_a_word():
@@ -72,7 +80,7 @@ def naive(texts, length):
 @pytest.mark.parametrize("length", [1, 2, 3, 5])
 @given(texts=st.lists(st.lists(st.sampled_from(["a", "B", "b", "cc", ".", ",", "d-e"]), max_size=12).map(" ".join)))
 def test_phrases_are_counted_as_the_plain_way_does(length, texts):
-    found = count_terms(texts, WordSettings(phrase_length=length, keep_stop_words=True))
+    found = count_terms(texts, WordSettings(phrase_length=length, keep_stop_words=True, case="lower"))
     wanted = naive(texts, length)
     assert {term.term: (term.count, term.responses) for term in found.terms} == wanted
     assert [term.term for term in found.terms] == sorted(wanted, key=lambda term: (-wanted[term][0], term))
@@ -110,6 +118,7 @@ def test_five_word_phrases_of_very_many_words_are_told_apart():
 )
 def test_settings_of_what_is_counted(settings, wanted):
     texts = ["The Book Bus", "the Bus, a 24", "Bus. Opening hours"]
+    settings = {"case": "lower"} | settings
     assert {term.term: term.count for term in count_terms(texts, WordSettings(**settings)).terms} == wanted
 
 
@@ -141,7 +150,7 @@ def test_rare_pairs_are_found_only_where_many_are_wanted():
 
 def test_emoji_are_counted_with_their_skin_and_family():
     found = count_terms(["Great 👍🏽 👍🏽", "👍 👨‍👩‍👧"], WordSettings())
-    assert {term.term: term.count for term in found.terms} == {"great": 1, "👍🏽": 2, "👍": 1, "👨‍👩‍👧": 1}
+    assert {term.term: term.count for term in found.terms} == {"Great": 1, "👍🏽": 2, "👍": 1, "👨‍👩‍👧": 1}
 
 
 @pytest.mark.parametrize("texts", [[], [None], ["", "  "], ["!!! ..."], ["the and of"]])

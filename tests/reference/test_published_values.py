@@ -87,7 +87,7 @@ def test_words_of_a_public_domain_text():
         "'Twas brillig, and the slithy toves Did gyre and gimble in the wabe: "
         "All mimsy were the borogoves, And the mome raths outgrabe."
     )
-    found = count_terms([stanza, stanza], WordSettings(keep_stop_words=True))
+    found = count_terms([stanza, stanza], WordSettings(keep_stop_words=True, case="lower"))
     counts = {term.term: term.count for term in found.terms}
     assert found.tokens == 46
     assert (counts["the"], counts["and"], counts["toves"], counts["twas"]) == (8, 6, 2, 2)

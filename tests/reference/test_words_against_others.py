@@ -34,14 +34,14 @@ def test_counts_are_those_of_countvectorizer(length):
     other = CountVectorizer(ngram_range=(length, length), token_pattern=WORD)
     sums = other.fit_transform(clauses).sum(axis=0).A1.tolist()
     wanted = dict(zip(other.get_feature_names_out().tolist(), sums, strict=True))
-    found = count_terms(ANSWERS, WordSettings(phrase_length=length, keep_stop_words=True))
+    found = count_terms(ANSWERS, WordSettings(phrase_length=length, keep_stop_words=True, case="lower"))
     assert {term.term: term.count for term in found.terms} == wanted
 
 
 def test_answers_that_hold_a_word_are_those_of_countvectorizer():
     other = CountVectorizer(token_pattern=WORD, binary=True)
     sums = other.fit_transform(ANSWERS).sum(axis=0).A1.tolist()
-    found = count_terms(ANSWERS, WordSettings(keep_stop_words=True, count="responses"))
+    found = count_terms(ANSWERS, WordSettings(keep_stop_words=True, count="responses", case="lower"))
     assert {term.term: term.responses for term in found.terms} == dict(
         zip(other.get_feature_names_out().tolist(), sums, strict=True)
     )

@@ -86,7 +86,7 @@ def test_the_reading_list_shows_one_theme_or_those_that_were_read(owner, survey)
     assert "Read, and about none of the themes: 0" in owner.get(part, {**OF, "show": "read"}).json()["parts"]["queue"]
     assert "All answers: 3" in owner.get(part, {**OF, "show": "all"}).json()["parts"]["queue"]
     phrases = owner.get(part, {**OF, "words": "", "length": "2"}).json()["parts"]["words"]
-    assert 'value="warm rooms" data-word' in phrases
+    assert 'value="Warm rooms" data-word' in phrases
     # A theme may be called like a list.
     send(owner, survey, **OF, do="put", theme="read", terms=["warm"])
     assert "About read: 1" in owner.get(part, {**OF, "show": "about read"}).json()["parts"]["queue"]

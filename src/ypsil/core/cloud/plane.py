@@ -50,8 +50,8 @@ class Plane:
         self._upto = np.cumsum(self._reach**2) / max(1e-9, float((self._reach**2).sum()))
 
     def draw(self, text: str, what: str) -> int:
-        """Return a number that depends on the seed and a word's letters alone."""
-        return zlib.crc32(f"{self._seed} {what} {text}".encode())
+        """Return a number that depends on the seed and a word's letters alone, however they are capitalised."""
+        return zlib.crc32(f"{self._seed} {what} {text.casefold()}".encode())
 
     def home(self, text: str, before: float, group: int) -> Point:
         """Return where a word is at home.

@@ -20,7 +20,8 @@ Ids = NDArray[np.int64]
 class Corpus:
     """What was written in a number of answers.
 
-    ``words`` are the different words in lower case, in alphabetical order, ``spelt`` as most people wrote each of them.
+    ``words`` are the different words in lower case, in alphabetical order, ``spelt`` as most people wrote each of them
+    within their sentences.
     ``places`` holds the number of a word for each place in the text, or ``BREAK`` where a phrase has to end;
     ``answers`` the number of the text that each place stands in. ``first`` and ``last`` tell which of that text's
     tokens stand there: the same one, unless words are kept together. ``responses`` counts the texts with anything in
@@ -69,22 +70,27 @@ def corpus_of(texts: Sequence[str | None]) -> Corpus:
     words = tuple(sorted(set(folded) - {""}))
     of_word = dict(zip(words, range(len(words)), strict=True)) | {"": BREAK}
     of_token = np.array([of_word[word] for word in folded], dtype=np.int64)
-    times = np.bincount(raw, minlength=len(written))
     answers = np.repeat(np.arange(len(lengths)), lengths)
     inside = np.arange(len(answers)) - np.repeat(np.cumsum(lengths) - lengths, lengths)
     responses = sum(1 for text in texts if text and not text.isspace())
-    spelt = _commonest_spellings(words, written, folded, times)
-    return Corpus(words, spelt, of_token[raw], answers, inside, inside, responses)
+    places = of_token[raw]
+    # What begins an answer or stands behind a sign may have its capital from there.
+    inside_clause = np.zeros(len(places), dtype=bool)
+    inside_clause[1:] = (answers[1:] == answers[:-1]) & (places[:-1] != BREAK)
+    votes = [np.bincount(raw[voters], minlength=len(written)) for voters in (inside_clause, ~inside_clause)]
+    spelt = _commonest_spellings(words, written, folded, votes)
+    return Corpus(words, spelt, places, answers, inside, inside, responses)
 
 
 def _commonest_spellings(
-    words: Sequence[str], written: Sequence[str], folded: Sequence[str], times: Ids
+    words: Sequence[str], written: Sequence[str], folded: Sequence[str], votes: Sequence[Ids]
 ) -> tuple[str, ...]:
-    best: dict[str, tuple[int, str]] = {}
-    for token, word, count in zip(written, folded, times.tolist(), strict=True):
+    """Return how each word is spelt most often within clauses, or where it only begins them, there."""
+    best: dict[str, tuple[int, int, str]] = {}
+    for token, word, *counts in zip(written, folded, *(vote.tolist() for vote in votes), strict=True):
         # Of spellings written as often the one in small letters, which sorts last.
-        best[word] = max(best.get(word, (0, "")), (count, token))
-    return tuple(best[word][1] for word in words)
+        best[word] = max(best.get(word, (0, 0, "")), (*counts, token))
+    return tuple(best[word][-1] for word in words)
 
 
 def of_answers(corpus: Corpus, numbers: Sequence[int] | Ids) -> Corpus:

@@ -41,7 +41,7 @@ class WordSettings(BaseModel):
     keep: tuple[str, ...] = Field((), description="words to count though they are stop words, numbers or short")
     numbers: bool = Field(False, description="count numbers too")
     shortest: int = Field(2, ge=1, le=20, description="letters of the shortest word that is counted")
-    case: Case = Field("lower", description="how terms are written: common is as most people wrote them")
+    case: Case = Field("common", description="how terms are written: common is as most people wrote them")
     together: tuple[str, ...] = Field((), description="phrases to be counted as one word")
     merges: dict[str, str] = Field({}, description="terms to be counted as another: {'book bus': 'mobile library'}")
     find_phrases: Literal["no", "sure", "many"] = Field(

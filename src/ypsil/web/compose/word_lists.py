@@ -127,14 +127,15 @@ def _line(term: Term, answers: int) -> TermLine:
 
 def _swatches(tile: VisualTile, name: str, style: HouseStyle) -> list[Swatch]:
     given: dict[str, int] = tile.options.get("colours") or {}
+    own = next((colour for term, colour in given.items() if term.casefold() == name.casefold()), None)
     style = style.coloured(tile.options.get("palette", "house"))
-    others = {term: colour for term, colour in given.items() if term != name}
+    others = {term: colour for term, colour in given.items() if term.casefold() != name.casefold()}
 
     def edit(colours: dict[str, int]) -> str:
         return json.dumps({"type": "set_options", "tile": tile.id, "options": {"colours": colours}})
 
     swatches = [
-        Swatch(f"Colour {number}", style.colour(number - 1), edit(others | {name: number}), given.get(name) == number)
+        Swatch(f"Colour {number}", style.colour(number - 1), edit(others | {name: number}), own == number)
         for number in range(1, _COLOURS + 1)
     ]
-    return [Swatch("As the others", "", edit(others), name not in given), *swatches]
+    return [Swatch("As the others", "", edit(others), own is None), *swatches]

@@ -112,7 +112,7 @@ class Colours:
     """The colours of words on a background, each with the contrast that text needs."""
 
     def __init__(self, options: WordOptions, counted: CountedWords, style: HouseStyle, background: str) -> None:
-        self._own = options.colours
+        self._own = {word.casefold(): colour for word, colour in options.colours.items()}
         self._way = options.colouring
         if self._way == "usual":
             self._way = "group" if counted.groups else "rank"
@@ -123,7 +123,7 @@ class Colours:
         self._strong = mix(self._palette[0], style.ink if background != style.ink else style.paper, _DARKEST)
 
     def of(self, word: PlacedWord) -> str:
-        own = self._own.get(word.text)
+        own = self._own.get(word.text.casefold())
         if own is not None:
             return self._palette[(own - 1) % len(self._palette)]
         if self._way == "group":
@@ -132,7 +132,7 @@ class Colours:
             return self._palette[word.rank % _IN_TURN % len(self._palette)]
         part = word.weight / self._top
         if self._way == "hue":
-            part = zlib.crc32(word.text.encode()) % _SHADES / (_SHADES - 1)
+            part = zlib.crc32(word.text.casefold().encode()) % _SHADES / (_SHADES - 1)
         return mix(self._pale, self._strong, part)
 
     def gathered(self, words: Sequence[CloudWord]) -> list[CloudWord]:
