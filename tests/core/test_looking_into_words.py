@@ -87,9 +87,11 @@ def test_neighbours_are_phrases_of_the_term_and_no_small_words():
 
 
 def test_rare_spellings_near_a_frequent_word_are_proposed_and_forms_of_a_word_are_not():
-    texts = ["library staff"] * 12 + ["libary", "librarys", "libraries", "libraryst", "starf", "staffs", "poetry"]
+    texts = ["library staff"] * 12 + ["libary", "librarys", "libraries", "libraryst", "Starf", "staffs", "poetry"]
     proposed = {(one.rare.term, one.meant.term) for one in likely_slips(count_terms(texts))}
-    assert proposed == {("libary", "library"), ("starf", "staff")}
+    assert proposed == {("libary", "library"), ("Starf", "staff")}
+    apart = count_terms(["library Staff staff staff staff staff staff staff"], WordSettings(case="written"))
+    assert likely_slips(apart) == []
 
 
 def test_long_words_may_have_two_slips_and_frequent_ones_none():

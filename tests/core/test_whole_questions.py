@@ -289,6 +289,7 @@ def test_every_word_about_words_can_be_chosen_is_said_and_is_answered():
     assert said["sure phrases kept together"].endswith("with sure phrases kept together")
     assert said["at least 3 times"].endswith("used at least 3 times")
     assert said["in small letters"].endswith("written in small letters")
+    assert said["as each is capitalised, counted apart"].endswith("written as each is capitalised, counted apart")
 
 
 def test_own_words_are_said_and_found_phrases_noted():

@@ -51,6 +51,22 @@ def test_words_are_spelt_as_most_people_wrote_them_within_their_sentences():
     assert "staff" in {term.term for term in count_terms(["STAFF", "Staff", "staff", "the staff"]).terms}
 
 
+def test_words_that_are_capitalised_differently_can_be_counted_apart():
+    texts = ["IT helps", "it helps us", "the US, us", "Helps book bus", "Colour color"]
+    settings = {"case": "written", "keep_stop_words": True, "together": ("book bus",), "merges": {"color": "colour"}}
+    found = {term.term: term.count for term in count_terms(texts, WordSettings(**settings)).terms}
+    assert found == {
+        "IT": 1, "it": 1, "helps": 2, "Helps": 1, "US": 1, "us": 2, "the": 1, "book bus": 1, "Colour": 1, "colour": 1,
+    }  # fmt: skip
+    pairs = {"case": "written", "phrase_length": 2, "keep_stop_words": True}
+    assert {"IT helps", "it helps", "the US"} <= {term.term for term in count_terms(texts, WordSettings(**pairs)).terms}
+    # Small words are small however they are capitalised, and so are one's own.
+    found = count_terms(
+        ["The THE bus Bus", "Tram tram"], WordSettings(case="written", language="en", leave_out=("tram",))
+    )
+    assert [term.term for term in found.terms] == ["Bus", "bus"]
+
+
 def test_responses_count_an_answer_once_however_often_it_says_a_word():
     found = count_terms(["bus bus bus", "bus"], WordSettings(count="responses")).terms[0]
     assert (found.count, found.responses) == (4, 2)

@@ -16,8 +16,9 @@ _FOUND = {
     "many": "likely phrases kept together",
 }
 _CASES = {
-    "lower": "in small letters",
     "common": "as most people wrote them",
+    "written": "as each is capitalised, counted apart",
+    "lower": "in small letters",
     "upper": "in capitals",
     "title": "with capital first letters",
 }

@@ -71,7 +71,10 @@ def likely_slips(found: TermCounts, *, most: int = 10) -> list[Respelt]:
     if not frequent or not rare:
         return []
     distances = process.cdist(
-        [term.term for term in rare], [term.term for term in frequent], scorer=OSA.distance, score_cutoff=2
+        [term.term.lower() for term in rare],
+        [term.term.lower() for term in frequent],
+        scorer=OSA.distance,
+        score_cutoff=2,
     )
     slips = []
     for row, column in zip(*np.nonzero(distances <= 2), strict=True):
@@ -88,7 +91,7 @@ def likely_slips(found: TermCounts, *, most: int = 10) -> list[Respelt]:
 
 def _are_forms(slip: Respelt, language: str) -> bool:
     """Tell whether two terms are forms of one word: singular and plural, or with another ending."""
-    one, other = slip.rare.term, slip.meant.term
+    one, other = slip.rare.term.lower(), slip.meant.term.lower()
     if language in STEMMED and len(set(stems_of([one, other], language))) == 1:
         return True
     shorter, longer = sorted((one, other), key=len)

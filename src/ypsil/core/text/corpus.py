@@ -25,7 +25,8 @@ class Corpus:
     ``places`` holds the number of a word for each place in the text, or ``BREAK`` where a phrase has to end;
     ``answers`` the number of the text that each place stands in. ``first`` and ``last`` tell which of that text's
     tokens stand there: the same one, unless words are kept together. ``responses`` counts the texts with anything in
-    them.
+    them. ``written`` are the different tokens and ``tokens_at`` the number of the one at each place, or ``BREAK`` where
+    words are kept together or taken for others.
     """
 
     words: tuple[str, ...]
@@ -35,6 +36,8 @@ class Corpus:
     first: Ids
     last: Ids
     responses: int
+    written: tuple[str, ...]
+    tokens_at: Ids
 
     @property
     def tokens(self) -> int:
@@ -79,7 +82,7 @@ def corpus_of(texts: Sequence[str | None]) -> Corpus:
     inside_clause[1:] = (answers[1:] == answers[:-1]) & (places[:-1] != BREAK)
     votes = [np.bincount(raw[voters], minlength=len(written)) for voters in (inside_clause, ~inside_clause)]
     spelt = _commonest_spellings(words, written, folded, votes)
-    return Corpus(words, spelt, places, answers, inside, inside, responses)
+    return Corpus(words, spelt, places, answers, inside, inside, responses, tuple(written), raw)
 
 
 def _commonest_spellings(
@@ -113,6 +116,7 @@ def of_answers(corpus: Corpus, numbers: Sequence[int] | Ids) -> Corpus:
         first=corpus.first[at],
         last=corpus.last[at],
         responses=len(numbers),
+        tokens_at=corpus.tokens_at[at],
     )
 
 
@@ -147,12 +151,21 @@ def joined(corpus: Corpus, phrase: Sequence[str]) -> Corpus:
     corpus, number = _with_word(corpus, name)
     places = corpus.places.copy()
     places[firsts] = number
+    tokens_at = corpus.tokens_at.copy()
+    tokens_at[firsts] = BREAK
     last = corpus.last.copy()
     last[firsts] = corpus.last[firsts + span - 1]
     keep = np.ones(len(places), dtype=bool)
     for offset in range(1, span):
         keep[firsts + offset] = False
-    return replace(corpus, places=places[keep], answers=corpus.answers[keep], first=corpus.first[keep], last=last[keep])
+    return replace(
+        corpus,
+        places=places[keep],
+        answers=corpus.answers[keep],
+        first=corpus.first[keep],
+        last=last[keep],
+        tokens_at=tokens_at[keep],
+    )
 
 
 def _with_word(corpus: Corpus, name: str) -> tuple[Corpus, int]:
@@ -183,8 +196,33 @@ def merged(corpus: Corpus, merges: Mapping[str, str]) -> Corpus:
             continue
         corpus, target = _with_word(corpus, name)
         number = corpus.number_of(variant.lower())
-        corpus = replace(corpus, places=np.where(corpus.places == number, target, corpus.places))
+        moved = corpus.places == number
+        corpus = replace(
+            corpus,
+            places=np.where(moved, target, corpus.places),
+            tokens_at=np.where(moved, BREAK, corpus.tokens_at),
+        )
     return corpus
+
+
+def as_written(corpus: Corpus) -> Corpus:
+    """Return a corpus in which words that are capitalised differently are different ones; what is kept together or
+    taken for others stays one.
+
+    >>> found = as_written(corpus_of(["IT helps us", "It is in the US"]))
+    >>> found.words
+    ('IT', 'It', 'US', 'helps', 'in', 'is', 'the', 'us')
+    """
+    names = (*corpus.written, *corpus.spelt)
+    own = (corpus.places != BREAK) & (corpus.tokens_at == BREAK)
+    keys = np.where(own, len(corpus.written) + corpus.places, np.where(corpus.places == BREAK, BREAK, corpus.tokens_at))
+    used = np.unique(keys[keys != BREAK]).tolist()
+    words = tuple(sorted({names[key] for key in used}))
+    number_of = {word: number for number, word in enumerate(words)}
+    # The last one is that of a break.
+    numbers = np.full(len(names) + 1, BREAK, dtype=np.int64)
+    numbers[used] = [number_of[names[key]] for key in used]
+    return replace(corpus, words=words, spelt=words, places=numbers[keys])
 
 
 def _without_overlaps(starts: Ids, span: int) -> Ids:

@@ -12,7 +12,7 @@ import polars as pl
 from pydantic import BaseModel, ConfigDict, Field
 
 from ypsil.core.text.association import Phrase, with_phrases
-from ypsil.core.text.corpus import BREAK, Corpus, Ids, corpus_of, kept_together, merged
+from ypsil.core.text.corpus import BREAK, Corpus, Ids, as_written, corpus_of, kept_together, merged
 from ypsil.core.text.stems import LANGUAGES as STEMMED
 from ypsil.core.text.stems import stems_of
 from ypsil.core.text.stopwords import guess_language, stop_word_set
@@ -21,7 +21,7 @@ from ypsil.core.text.tokens import is_emoji, normalise
 _LARGEST_KEY = 2**62
 # Words around a term that its answers are sorted by.
 _COMPARED = 4
-Case = Literal["lower", "common", "upper", "title"]
+Case = Literal["common", "written", "lower", "upper", "title"]
 
 
 class WordSettings(BaseModel):
@@ -41,7 +41,11 @@ class WordSettings(BaseModel):
     keep: tuple[str, ...] = Field((), description="words to count though they are stop words, numbers or short")
     numbers: bool = Field(False, description="count numbers too")
     shortest: int = Field(2, ge=1, le=20, description="letters of the shortest word that is counted")
-    case: Case = Field("common", description="how terms are written: common is as most people wrote them")
+    case: Case = Field(
+        "common",
+        description="how terms are written: common is as most people wrote them; written counts those apart that are "
+        "capitalised differently",
+    )
     together: tuple[str, ...] = Field((), description="phrases to be counted as one word")
     merges: dict[str, str] = Field({}, description="terms to be counted as another: {'book bus': 'mobile library'}")
     find_phrases: Literal["no", "sure", "many"] = Field(
@@ -193,6 +197,8 @@ def count_in(corpus: Corpus, settings: WordSettings) -> TermCounts:
     phrases: tuple[Phrase, ...] = ()
     if settings.find_phrases != "no" and settings.phrase_length == 1:
         corpus, phrases = with_phrases(corpus, np.array(_wanted(corpus.words, settings), bool), settings.find_phrases)
+    if settings.case == "written":
+        corpus = as_written(corpus)
     starts = _starts(corpus, settings)
     forms, of_form = _forms(corpus, starts, settings.phrase_length)
     counts = np.bincount(of_form, minlength=len(forms))
@@ -283,6 +289,7 @@ def _starts(corpus: Corpus, settings: WordSettings) -> Ids:
 
 def _wanted(words: Sequence[str], settings: WordSettings) -> list[bool]:
     language = settings.language or "en"
+    words = [word.lower() for word in words]
     own = {" ".join(_words(word)) for word in settings.leave_out}
     if own and settings.merge == "stem":
         gone = set(stems_of(sorted(own), language))
@@ -350,7 +357,13 @@ def _titled(text: str) -> str:
     return " ".join(word[:1].upper() + word[1:] for word in text.split(" "))
 
 
-_DRESSES: dict[Case, Callable[[str], str]] = {"lower": str.lower, "common": str, "upper": str.upper, "title": _titled}
+_DRESSES: dict[Case, Callable[[str], str]] = {
+    "common": str,
+    "written": str,
+    "lower": str.lower,
+    "upper": str.upper,
+    "title": _titled,
+}
 
 
 def _groups(corpus: Corpus, settings: WordSettings, forms: Ids, counts: Ids) -> tuple[Ids, _Names]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, get_args
 
 from ypsil.core.figures import Grain
 from ypsil.core.questions.model import Bins, Measure, Order, Per, Question, Stack
@@ -21,6 +21,7 @@ from ypsil.core.questions.written import (
 )
 from ypsil.core.tables.profile import Profile
 from ypsil.core.text import WordSettings, languages
+from ypsil.core.text.count import Case
 from ypsil.core.text.stems import LANGUAGES as STEMMED
 
 _LEAST = (2, 3, 5)
@@ -237,10 +238,7 @@ def least(question: Question, profile: Profile, index: int) -> list[Choice]:
 
 def case(question: Question, profile: Profile, index: int) -> list[Choice]:
     words = question.words or WordSettings()
-    return [
-        Choice(case_words(way), _changed(question, case=way), words.case == way)
-        for way in ("lower", "common", "upper", "title")
-    ]
+    return [Choice(case_words(way), _changed(question, case=way), words.case == way) for way in get_args(Case)]
 
 
 def shortest(question: Question, profile: Profile, index: int) -> list[Choice]:
