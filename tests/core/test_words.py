@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.text import WordSettings, count_terms, tokenise
+from ypsil.core.text.around import neighbours
 from ypsil.core.text.stopwords import guess_language, languages, stop_word_set
 
 ANSWERS = ["Longer opening hours!", "The opening hours, please", "Books. Opening hours are short", None, "  "]
@@ -49,6 +50,14 @@ def test_words_are_spelt_as_most_people_wrote_them_within_their_sentences():
     found = {term.term for term in count_terms(texts, WordSettings(keep_stop_words=True)).terms}
     assert {"staff", "Bahnhof", "laut", "Lärm"} <= found
     assert "staff" in {term.term for term in count_terms(["STAFF", "Staff", "staff", "the staff"]).terms}
+
+
+def test_phrases_that_are_kept_together_are_spelt_as_their_words_are():
+    texts = ["Am Bahnhof Nord ist es kalt", "der Bahnhof Nord", "Warten am Bahnhof Nord"]
+    settings = {"language": "de", "together": ("bahnhof nord",)}
+    assert count_terms(texts, WordSettings(**settings)).terms[0].term == "Bahnhof Nord"
+    assert count_terms(texts, WordSettings(**settings, case="lower")).terms[0].term == "bahnhof nord"
+    assert [one.term for one in neighbours(count_terms(texts, WordSettings(language="de")), "Nord")] == ["Bahnhof Nord"]
 
 
 def test_words_that_are_capitalised_differently_can_be_counted_apart():

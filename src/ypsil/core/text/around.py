@@ -36,12 +36,12 @@ def neighbours(found: TermCounts, term: str, *, most: int = 3) -> list[Term]:
         for first, last, beside in ((start - 1, end, start - 1), (start, end + 1, end + 1)):
             if not 0 <= beside < len(corpus.places) or corpus.places[beside] == BREAK:
                 continue
-            is_small = corpus.words[corpus.places[beside]] in small
+            is_small = corpus.words[corpus.places[beside]].lower() in small
             if corpus.answers[beside] == corpus.answers[start] and not is_small:
                 phrases.setdefault(tuple(corpus.places[first : last + 1].tolist()), []).append(first)
     counted = [
         Term(
-            " ".join(corpus.words[number] for number in numbers),
+            " ".join(corpus.spelt[number] for number in numbers),
             len(places),
             len(np.unique(corpus.answers[places])),
         )

@@ -147,7 +147,7 @@ def joined(corpus: Corpus, phrase: Sequence[str]) -> Corpus:
     firsts = _without_overlaps(np.flatnonzero(starts), span)
     if not len(firsts):
         return corpus
-    name = " ".join(phrase)
+    name = " ".join(corpus.spelt[number] for number in numbers if number is not None)
     corpus, number = _with_word(corpus, name)
     places = corpus.places.copy()
     places[firsts] = number
