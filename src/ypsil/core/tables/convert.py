@@ -103,9 +103,8 @@ def _from_text(text: pl.Series, kind: Kind, day_first: bool | None) -> Converted
     field = Field(kind)
     if kind == "number":
         parsed = parse_numbers(texts, encoded.counts)
-        values, unit = parsed.values, parsed.units[0] if parsed.units else None
-        values = whole_if_whole(values / 100 if unit == "%" else values)
-        field = Field(kind, unit)
+        values = whole_if_whole(parsed.values)
+        field = Field(kind, parsed.units[0] if parsed.units else None)
     elif kind == "yesno":
         low = texts.str.to_lowercase()
         values = low.is_in(list(YES_WORDS)).set(~low.is_in([*YES_WORDS, *NO_WORDS]), None)

@@ -6,10 +6,11 @@ import re
 from dataclasses import dataclass
 
 from ypsil.core.tables.model import RawGrid, Remark
+from ypsil.core.tables.numbers_in_text import looks_like_number
 from ypsil.core.tables.reading import Reading
 
 _HEADER_SEARCH_ROWS = 30
-_NUMBER_LIKE = re.compile(r"^[\s(+\-−]*[£$€¥]?\s*\d[\d.,\s'%)]*$|^\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}$")
+_DATE_LIKE = re.compile(r"^\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}$")
 _YEAR_LIKE = re.compile(r"^(19|20)\d\d([/-]\d\d)?$")
 
 Cells = tuple[str | None, ...]
@@ -51,16 +52,21 @@ def _clean(cell: str | None) -> str | None:
     return " ".join(cell.split()) or None if cell else None
 
 
+def _is_value(cell: str) -> bool:
+    """Tell whether a cell holds a number or a day, as cells under a name do."""
+    return looks_like_number(cell) or _DATE_LIKE.match(cell) is not None
+
+
 def _first_wide_row(rows: list[Cells]) -> int | None:
     filled = [sum(cell is not None for cell in row) for row in rows]
     widest = max(filled, default=0)
     for index, row in enumerate(rows):
         present = [cell for cell in row if cell]
-        names = sum(not _NUMBER_LIKE.match(cell) for cell in present)
+        names = sum(not _is_value(cell) for cell in present)
         wide_enough = filled[index] >= max(min(2, widest), round(0.6 * widest))
         if wide_enough and names >= max(1, 0.5 * len(present)):
             return index
-    named = bool(rows) and any(cell and not _NUMBER_LIKE.match(cell) for cell in rows[0])
+    named = bool(rows) and any(cell and not _is_value(cell) for cell in rows[0])
     return 0 if named or not any(filled) else None
 
 
@@ -79,7 +85,7 @@ def _names_groups(rows: list[Cells], upper: int, lower: int) -> bool:
     if not spans:
         return False
     names = [cell for cell in below if cell]
-    if not all(not _NUMBER_LIKE.match(cell) or _YEAR_LIKE.match(cell) for cell in names):
+    if not all(not _is_value(cell) or _YEAR_LIKE.match(cell) for cell in names):
         return False
     pairs = [(groups[position], cell) for position, cell in enumerate(below) if cell]
     alone_enough = (
@@ -89,7 +95,7 @@ def _names_groups(rows: list[Cells], upper: int, lower: int) -> bool:
     )
     if alone_enough:
         return False
-    numbers_follow = any(data[position] and _NUMBER_LIKE.match(data[position] or "") for position in spans)
+    numbers_follow = any(data[position] and _is_value(data[position] or "") for position in spans)
     return len(pairs) == len(set(pairs)) and numbers_follow
 
 

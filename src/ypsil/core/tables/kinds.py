@@ -14,6 +14,7 @@ from ypsil.core.tables.natural_order import words_off_the_scale
 from ypsil.core.tables.numbers_in_text import ParsedNumbers, parse_numbers, whole_if_whole
 from ypsil.core.tables.reading import Reading
 from ypsil.core.tables.spellings import alike
+from ypsil.core.tables.units import AMOUNTS_OF_MONEY, PERCENT
 
 # Signs that stand for "no value" in any column (common practice, no source).
 _MISSING_ANYWHERE = ["n/a", "#n/a", "#value!", "#div/0!", "#ref!", "#name?", "null", "nan", "n.a."]
@@ -199,36 +200,29 @@ def _read_period_or_number(book: _Notebook) -> _Found | None:
 
 def _read_number(book: _Notebook) -> _Found | None:
     cells = book.cells
-    parsed = parse_numbers(cells.texts, cells.counts, decimal="." if book.leaves("decimal-comma") else None)
+    decimal = "." if book.leaves("decimal-comma") else book.reading.decimals.get(book.name)
+    parsed = parse_numbers(cells.texts, cells.counts, decimal=decimal)
     lost = parsed.values.is_null()
     if cells.weight(~lost) < (_MOSTLY if not book.leaves("mixed-kinds") else 1) * cells.present:
         return None
     if _keeps_dress(book, parsed):
         return None
-    money = [unit for unit in parsed.units if unit != "%"]
-    if len(money) > 1:
-        said = " and ".join(money)
-        book.note(
-            "currency",
-            "problem",
-            f"Amounts carry {said}; they cannot be added up, so they stay as text.",
-            state="noted",
-        )
+    if len(parsed.units) > 1:
+        code = "currency" if any(unit in AMOUNTS_OF_MONEY for unit in parsed.units) else "mixed-units"
+        message = f"Amounts carry {' and '.join(parsed.units)}; they cannot be added up, so they stay as text."
+        book.note(code, "problem", message, state="noted")
         return None
     _note_dress(book, parsed)
-    values, unit = parsed.values, parsed.units[0] if parsed.units else None
-    if unit == "%":
-        values = values / 100
     _note_unfit(book, lost, "numbers")
-    return _Found("number", whole_if_whole(values), unit or currency_in_name(book.name))
+    unit = parsed.units[0] if parsed.units else currency_in_name(book.name)
+    return _Found("number", whole_if_whole(parsed.values), unit)
 
 
 def _keeps_dress(book: _Notebook, parsed: ParsedNumbers) -> bool:
     """Tell whether people chose to keep these numbers as the text they were."""
     dressed = bool(parsed.dressed.any())
-    return (dressed and book.leaves("numbers-as-text", "percent-text", "currency")) or (
-        book.text_cells is not None and book.leaves("numbers-as-text")
-    )
+    codes = ("numbers-as-text", "percent-text", "currency", "units-read", "mixed-units")
+    return (dressed and book.leaves(*codes)) or (book.text_cells is not None and book.leaves("numbers-as-text"))
 
 
 def _note_dress(book: _Notebook, parsed: ParsedNumbers) -> None:
@@ -241,14 +235,35 @@ def _note_dress(book: _Notebook, parsed: ParsedNumbers) -> None:
         message = "Numbers written with separators or signs were read as numbers."
         book.note("numbers-as-text", "info", message, cells.rows(parsed.dressed))
     if parsed.decimal == ",":
-        book.note("decimal-comma", "info", "A comma was read as the decimal mark, as the whole column shows.")
-    unsigned = cells.weight(parsed.bare) if parsed.units else 0
+        book.note("decimal-comma", "info", "A comma is the decimal mark here, and a point parts thousands.")
+    if parsed.is_either:
+        _note_either_mark(book)
+    if parsed.units:
+        _note_unit(book, parsed, parsed.units[0])
+
+
+def _note_either_mark(book: _Notebook) -> None:
+    offers = tuple(
+        Offer(f"The point {does}", {"reading": {"decimals": {book.name: mark}}})
+        for mark, does in ((".", "begins decimals"), (",", "parts thousands"))
+    )
+    example = book.cells.texts.filter(book.cells.texts.str.contains(".", literal=True))[0]
+    message = f"Nothing shows whether the point in “{example}” begins decimals or parts thousands; decimals were read."
+    book.note("decimal-mark-ambiguous", "warning", message, state="proposed", offers=offers)
+
+
+def _note_unit(book: _Notebook, parsed: ParsedNumbers, unit: str) -> None:
+    unsigned = book.cells.weight(parsed.bare)
     too = f" {unsigned:,} without the sign were read alike." if unsigned else ""
-    if "%" in parsed.units:
+    if unit == PERCENT:
         message = f"Percentages were read as shares of one; they are shown with %.{too}"
         book.note("percent-text", "warning" if unsigned else "info", message)
-    elif parsed.units:
-        book.note("currency", "info", f"Amounts carry {parsed.units[0]}; it is kept as the unit.{too}")
+        return
+    code = "currency" if unit in AMOUNTS_OF_MONEY else "units-read"
+    if parsed.turned:
+        message = f"Amounts in {' and '.join(parsed.turned)} were turned into {unit}."
+        book.note("mixed-units", "warning", message)
+    book.note(code, "info", f"Amounts carry {unit}; it is kept as the unit.{too}")
 
 
 def _note_unfit(book: _Notebook, lost: pl.Series, what: str) -> None:

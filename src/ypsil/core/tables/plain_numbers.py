@@ -7,6 +7,7 @@ import polars as pl
 from ypsil.core.tables.dates_in_text import says_date_or_year
 from ypsil.core.tables.kinds import Judged, currency_in_name, says_identifier
 from ypsil.core.tables.model import Column
+from ypsil.core.tables.numbers_in_text import marks_may_part_thousands
 from ypsil.core.tables.reading import Reading
 
 _SAMPLE = 200
@@ -15,8 +16,8 @@ _SAMPLE = 200
 def plain_numbers(cells: pl.DataFrame, text_cells: pl.DataFrame | None, reading: Reading) -> dict[str, Judged]:
     """Return the columns whose every cell is empty or a number as a program writes it, understood.
 
-    Left out are columns that need a closer look: with leading zeros, with a name that says identifier, year
-    or date, with numbers that a workbook kept as text, or of which a repair was undone.
+    Left out are columns that need a closer look: with leading zeros, with points that may part thousands, with a name
+    that says identifier, year or date, with numbers that a workbook kept as text, or of which a repair was undone.
     """
     chosen = [name for name in cells.columns if not _needs_a_look(name, reading)]
     if text_cells is not None and chosen:
@@ -33,7 +34,14 @@ def plain_numbers(cells: pl.DataFrame, text_cells: pl.DataFrame | None, reading:
         return {}
     finite = numbers.select(pl.col(chosen).is_finite().all()).row(0, named=True)
     chosen = [name for name in chosen if finite[name] and not _has_leading_zeros(cells[name])]
-    return _understood(numbers.select(chosen)) if chosen else {}
+    if not chosen:
+        return {}
+    understood = _understood(numbers.select(chosen))
+    # Whole numbers have no decimals that could be thousands.
+    doubtful = [name for name, found in understood.items() if found.values.dtype.is_float()]
+    for name in (name for name in doubtful if marks_may_part_thousands(cells[name])):
+        del understood[name]
+    return understood
 
 
 def _has_leading_zeros(cells: pl.Series) -> bool:

@@ -12,6 +12,7 @@ import polars as pl
 
 from ypsil.core.errors import UnreadableFile
 from ypsil.core.tables.bundle import read_bundle
+from ypsil.core.tables.decimal_marks import with_marks_of_others
 from ypsil.core.tables.delimited import decode, is_blank, read_delimited
 from ypsil.core.tables.kinds import Judged, judge
 from ypsil.core.tables.layout import lay_out
@@ -120,9 +121,12 @@ def _understand(grid: RawGrid, name: str, where: str, reading: Reading, progress
         cells, is_list = laid.cells[column], column in grid.lists
         return judge(column, cells, laid.row_numbers, flags, reading, is_list=is_list)
 
+    found = []
     for position, judged in enumerate(for_each(one, laid.cells.columns, laid.cells.height)):
         if progress:
             progress(0.3 + 0.6 * position / laid.cells.width)
+        found.append(judged)
+    for judged in with_marks_of_others(found, laid, reading):
         columns.append(judged.column)
         series.append(judged.values)
         remarks += judged.remarks

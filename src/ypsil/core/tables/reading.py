@@ -30,8 +30,9 @@ class Reading(BaseModel):
     """Choices made for the reading of a table's files. Everything left out is decided from the file.
 
     ``left`` names the remarks (``code`` or ``code/column``) whose repair is not to be made. ``day_first``
-    settles the order of day and month for columns that do not show it. ``renames`` gives a column that
-    arrives under another name the name it has here. ``text_rows`` tells how plain text becomes rows.
+    settles the order of day and month for columns that do not show it, ``decimals`` their decimal mark. ``renames``
+    gives a column that arrives under another name the name it has here. ``text_rows`` tells how plain text becomes
+    rows.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -42,6 +43,7 @@ class Reading(BaseModel):
     text_rows: Literal["line", "paragraph"] | None = None
     left: frozenset[str] = frozenset()
     day_first: dict[str, bool] = {}
+    decimals: dict[str, Literal[".", ","]] = {}
     renames: dict[str, str] = {}
 
     def leaves(self, code: str, column: str | None = None) -> bool:
