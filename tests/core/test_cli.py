@@ -60,7 +60,7 @@ def test_answer(run):
         ("Total Visits", "number"),
     ]
     assert data["rows"] == [["2026-01-01", 200], ["2026-02-01", 300], ["2026-03-01", 350]]
-    assert data["base"] == 6
+    assert data["base"] == 5
 
 
 def test_words_of_a_text_file_and_of_a_column(run):

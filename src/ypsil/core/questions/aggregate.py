@@ -50,6 +50,10 @@ class Aggregation:
         """Return the same for the first measure alone."""
         return replace(self, measures=self.measures[:1], with_people=False)
 
+    def of_rows(self, kept: pl.Expr) -> Aggregation:
+        """Return the same for some of the rows."""
+        return replace(self, rows=self.rows.filter(kept), numbered=not_numbered)
+
     def renamed(self, key: pl.Expr) -> Aggregation:
         """Return the same for rows of which a key is changed."""
         return replace(self, rows=self.rows.with_columns(key), numbered=not_numbered)

@@ -2,39 +2,37 @@
 
 from __future__ import annotations
 
-import datetime as dt
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
-import numpy as np
 import polars as pl
 
 from ypsil.core.errors import MissingColumns, QuestionRefused
 from ypsil.core.questions.aggregate import Aggregation, CellsOf, not_numbered
-from ypsil.core.questions.derived import check_then, part_of_total, worked_out
+from ypsil.core.questions.arranging import Arranged, arrange
+from ypsil.core.questions.bases import base_of, base_words, needed_columns, pairs_only, shown_groups
+from ypsil.core.questions.derived import check_then
 from ypsil.core.questions.each_row import answer_each_row, check_each_row
-from ypsil.core.questions.groups import TRUNCATE, Group, Role, check_group
+from ypsil.core.questions.groups import Group, Role, check_group
 from ypsil.core.questions.hiding import hide_small
 from ypsil.core.questions.measures import (
+    Basis,
     basis_of,
     check_measure,
     measure_unit,
     scale_doubts,
 )
 from ypsil.core.questions.model import Answer, AnswerColumn, Question
-from ypsil.core.questions.ordering import keep_first, members_in_order
 from ypsil.core.questions.respondents import MORE_THAN_ALL, Respondents, respondents_of
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.shared import Grouped, SharedRows
 from ypsil.core.questions.stacked import stacked_columns, stacked_rows
-from ypsil.core.questions.where import keep_rows
+from ypsil.core.questions.where import keep_rows, left_out_unsaid, passes
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.questions.words import answer_words
 from ypsil.core.tables.model import Column
 
-_MOST_PERIODS = 100_000
 _BESIDE = ("-base", "-deviation", "-effective", "-rows")
-_COUNTED = ("count", "distinct", "sum")
 
 
 def answer(
@@ -42,26 +40,25 @@ def answer(
 ) -> Answer:
     """Answer a question about a frame whose columns are described by ``columns``.
 
-    ``shared`` are the rows that pass the question's filters, where other questions are about the same.
+    ``shared`` are the rows that pass the question's filters of rows, where other questions are about the same.
 
-    Rows come long: one for each group and split. The base is the number of rows that the filters
-    left, for a share those of them with a value, of columns below each other the people who gave any answer.
+    Rows come long: one for each group and split. What the base is stands in ``bases``.
     Raises MissingColumns or QuestionRefused.
     """
     check(columns, question)
     known = {column.name: column for column in columns}
-    people, scale = None, frame
+    scale = frame
     if question.stack:
         made = stacked_rows(frame, known, question)
-        known, rows, people = made.columns, made.frame, made.people
-        scale = made.scale
+        known, rows, scale = made.columns, made.frame, made.scale
     else:
-        rows = keep_rows(frame, known, question.where) if shared is None else shared.frame
+        rows = keep_rows(frame, known, question.row_rules) if shared is None else shared.frame
     if question.words:
         return answer_words(rows, known, question)
     if question.each_row:
         return answer_each_row(rows, known, question)
-    rows, notes = _weighted_rows(rows, question)
+    notes = [] if question.stack else left_out_unsaid(frame, known, question.where)
+    rows, unweighted = _weighted_rows(rows, question)
     if shared is None or rows is not shared.frame:
         shared = SharedRows(rows)
     groups = [shared.group(grouped, role, known[grouped[0].column]) for grouped, role in _pers(question)]
@@ -70,28 +67,36 @@ def answer(
         return scale[name] if name in scale.columns else frame[name]
 
     basis = basis_of(cells, known, question)
-    base = _base(rows, question) if people is None else people
-    rows, respondents, lost = _grouped_rows(rows, groups, question)
-    notes += lost + _missing_notes(rows, question) + scale_doubts(cells, question)
-    if respondents is not None and all(measure.is_of_respondents for measure in question.measures):
-        base = respondents.people
-    numbered = _numbered(question, groups, None if lost else shared)
-    whole = Aggregation(rows, question.measures, basis, numbered, with_people=question.least_base is not None)
-    result, columns_of_groups, more, is_cut = _aggregate_in_order(whole, groups, question, respondents)
-    exceeds = tuple(note for note in more if note == MORE_THAN_ALL)
-    hidden = hide_small(result, groups, question, in_order=bool(columns_of_groups) and columns_of_groups[0].ordered)
-    result, more = hidden.rows, [*more, *hidden.notes]
+    grouped = _grouped_rows(rows, groups, question)
+    notes += unweighted + grouped.notes + _missing_notes(grouped.people, question) + scale_doubts(cells, question)
+    numbered = _numbered(question, groups, None if grouped.lost else shared)
+    rows, measures, paired = pairs_only(grouped.rows, question, known)
+    whole = Aggregation(
+        rows, measures, replace(basis, known=paired), numbered, with_people=question.least_base is not None
+    )
+    shown = passes(frame, known, question.shown_rules) if question.shown_rules else None
+    arranged = arrange(whole, groups, question, grouped.respondents, shown)
+    exceeds = tuple(note for note in arranged.notes if note == MORE_THAN_ALL)
+    in_order = bool(arranged.columns) and arranged.columns[0].ordered
+    hidden = hide_small(arranged.rows, groups, question, in_order=in_order)
     return Answer(
-        sentence(question),
-        (*columns_of_groups, *measure_columns(question, known)),
-        result[[*(group.key for group in groups), *_names(question)]],
-        base,
-        tuple(notes + more),
-        is_cut=is_cut,
-        bases=_beside(result, _BESIDE[:1]),
-        exactness=_beside(result, _BESIDE[1:], whole_names=True),
+        sentence(question) + base_words(grouped.people, question, grouped.lost),
+        (*arranged.columns, *measure_columns(question, known)),
+        hidden.rows[[*(group.key for group in groups), *_names(question)]],
+        _base(grouped, groups, question, basis, arranged),
+        (*notes, *arranged.notes, *hidden.notes),
+        is_cut=arranged.is_cut,
+        bases=_beside(hidden.rows, _BESIDE[:1]),
+        exactness=_beside(hidden.rows, _BESIDE[1:], whole_names=True),
         footnotes=(*exceeds, *hidden.notes),
     )
+
+
+def _base(grouped: _GroupedRows, groups: list[Group], question: Question, basis: Basis, arranged: Arranged) -> int:
+    respondents = grouped.respondents
+    if respondents is not None and all(measure.is_of_respondents for measure in question.measures):
+        return respondents.people
+    return base_of(grouped.people, question, basis, shown_groups(groups, arranged.rows, arranged.is_part_shown))
 
 
 def _pers(question: Question) -> list[tuple[Grouped, Role]]:
@@ -190,33 +195,44 @@ def measure_columns(question: Question, known: dict[str, Column]) -> list[Answer
     ]
 
 
-def _grouped_rows(
-    rows: pl.DataFrame, groups: list[Group], question: Question
-) -> tuple[pl.DataFrame, Respondents | None, list[str]]:
-    """Add the group keys to the rows; rows without one are left out and said. Tell also who answered, where asked."""
-    notes = []
+@dataclass(frozen=True, slots=True)
+class _GroupedRows:
+    """The rows with their keys; ``people`` are the same with cells of several answers not yet taken apart.
+
+    ``lost`` counts the rows without a group, by the column that they lack.
+    """
+
+    rows: pl.DataFrame
+    people: pl.DataFrame
+    respondents: Respondents | None
+    lost: dict[str, int]
+
+    @property
+    def notes(self) -> list[str]:
+        return [f"{_rows(count)} no {name}" for name, count in self.lost.items()]
+
+
+def _grouped_rows(rows: pl.DataFrame, groups: list[Group], question: Question) -> _GroupedRows:
+    """Add the group keys to the rows; rows without one are left out. Tell also who answered, where asked."""
     ready = [group.cells.alias(group.key) for group in groups if isinstance(group.cells, pl.Series)]
     worked_out = {group.key: group.cells for group in groups if isinstance(group.cells, pl.Expr)}
     rows = rows.hstack(ready)
     if worked_out:
         rows = rows.with_columns(**worked_out)
     respondents = respondents_of(rows, groups, question)
+    lost: dict[str, int] = {}
+    for group in groups:
+        key = pl.col(group.key)
+        without = key.is_null() | (key.list.len() == 0) if group.explode else key.is_null()
+        count = int(rows.select(without.sum()).item()) if group.explode or rows[group.key].null_count() else 0
+        if count:
+            lost[group.column.name] = lost.get(group.column.name, 0) + count
+            rows = rows.filter(~without)
+    people = rows
     for group in groups:
         if group.explode:
             rows = rows.explode(group.key)
-        lost = rows[group.key].null_count()
-        if lost:
-            notes.append(f"{_rows(lost)} no {group.column.name}")
-            rows = rows.filter(pl.col(group.key).is_not_null())
-    return rows, respondents, notes
-
-
-def _base(rows: pl.DataFrame, question: Question) -> int:
-    """Return the rows that an answer rests on: for a share, those that have a value to be counted."""
-    first = question.measures[0]
-    if first.rests_on_values and first.of == "answered" and first.column and len(question.measures) == 1:
-        return rows.height - rows[first.column].null_count()
-    return rows.height
+    return _GroupedRows(rows, people, respondents, lost)
 
 
 def _rows(count: int) -> str:
@@ -224,138 +240,6 @@ def _rows(count: int) -> str:
 
 
 def _missing_notes(rows: pl.DataFrame, question: Question) -> list[str]:
-    needed = [
-        part.column
-        for measure in question.measures
-        for part in measure.parts()
-        if part.column is not None and part.stat not in ("count", "distinct") and part.of == "answered"
-    ]
+    needed = [name for measure in question.measures for name in needed_columns(measure)]
     lost = {name: rows[name].null_count() for name in dict.fromkeys(needed)}
     return [f"{_rows(count)} no {name}" for name, count in lost.items() if count]
-
-
-def _aggregate_in_order(
-    whole: Aggregation, groups: list[Group], question: Question, respondents: Respondents | None
-) -> tuple[pl.DataFrame, list[AnswerColumn], list[str], bool]:
-    """Return the answer's rows, ordered, cut to ``keep`` groups, their columns, notes, and whether groups are gone."""
-    keys = [group.key for group in groups]
-    result = whole.by(keys)
-    if not groups:
-        return result, [], [], False
-    notes: list[str] = []
-    is_cut = False
-    ranks: dict[str, list[Any]] = {}
-    columns = []
-
-    def totals(key: str) -> pl.DataFrame:
-        return result if len(keys) == 1 else whole.of_first().by([key])
-
-    for position, group in enumerate(groups):
-        is_first = position == 0 and group.column.role == "per"
-        order, keep = (question.order, question.keep) if is_first else (None, None)
-        found = result[group.key] if len(keys) == 1 else result[group.key].unique()
-        members, is_own = members_in_order(found, group, order, keep is not None, totals)
-        if keep is not None and len(members) > keep:
-            cut = keep_first(group, members, keep, question.rest, whole.rows.schema[group.key])
-            members = cut.members
-            notes.append(cut.note)
-            is_cut = cut.named is None
-            if cut.named is not None:
-                whole = whole.renamed(cut.named)
-                result = whole.by(keys)
-        ranks[group.key] = members
-        columns.append(replace(group.column, ordered=group.column.ordered or is_own))
-    if respondents is not None:
-        result, several = respondents.shares(result, question)
-        notes += several
-    result, more = _in_order(result, groups, question, ranks)
-    return result, columns, notes + more, is_cut
-
-
-def _in_order(
-    result: pl.DataFrame, groups: list[Group], question: Question, ranks: dict[str, list[Any]]
-) -> tuple[pl.DataFrame, list[str]]:
-    """Sort the aggregated rows, fill in what has no rows, and work out what depends on the rows before."""
-    keys = [group.key for group in groups]
-    # A part is a part of everything, also of what is not kept.
-    parts = [
-        part_of_total(f"measure{index}", measure, keys)
-        for index, measure in enumerate(question.measures)
-        if measure.is_part
-    ]
-    if parts:
-        result = result.with_columns(parts)
-    if question.keep is not None:
-        result = result.filter(pl.col(keys[0]).is_in(ranks[keys[0]]))
-    goes_along = any(measure.then for measure in question.measures)
-    found = result
-    first = groups[0]
-    fills = (first.has_periods and (goes_along or first.gaps is not None)) or first.gaps is not None
-    if fills and first.column.role == "per":
-        ranks = {**ranks, first.key: _all_periods(first, ranks[first.key])}
-    if fills or any(group.members for group in groups):
-        result = _with_every_member(result, groups, ranks, question)
-    result = _ranked(result, ranks)
-    for index, measure in enumerate(question.measures):
-        name = f"measure{index}"
-        if measure.then and first.has_periods:
-            # Time goes forwards, whatever order the periods are shown in.
-            result = worked_out(result.sort(first.key, maintain_order=True), name, measure, first, keys[1:])
-            result = _ranked(result, ranks)
-        elif measure.then:
-            result = worked_out(result, name, measure, first, keys[1:])
-    added = result.height - found.height
-    if fills and first.gaps is None and added:
-        result = result.join(found.select(keys), on=keys, how="semi", maintain_order="left")
-    if fills and first.gaps and added:
-        said = "count as zero" if first.gaps == "zero" else "are left open"
-        return result, [f"{added:,} periods without rows {said}" if added != 1 else f"1 period without rows {said}"]
-    return result, []
-
-
-def _ranked(result: pl.DataFrame, ranks: dict[str, list[Any]]) -> pl.DataFrame:
-    """Put the rows in the order of their groups' ranks, the first group's before the second's."""
-    places = []
-    for key, members in ranks.items():
-        rank = {member: place for place, member in enumerate(members)}
-        places.append([rank[member] for member in result[key].to_list()])
-    return result[pl.Series(np.lexsort(places[::-1]).astype(np.uint32))]
-
-
-def _all_periods(group: Group, found: list[Any]) -> list[Any]:
-    """Return every period from the first to the last of those found, in the order that these stand in."""
-    if group.column.grain in ("weekday", "hour"):
-        every: list[Any] = list(range(1, 8)) if group.column.grain == "weekday" else list(range(24))
-    elif not found or not isinstance(found[0], dt.date):
-        return found
-    else:
-        step = TRUNCATE[group.column.grain or "day"]
-        every = pl.date_range(min(found), max(found), step, eager=True).to_list()
-        if len(every) > _MOST_PERIODS:
-            raise QuestionRefused(
-                f"from the first to the last {group.column.grain} there are {len(every):,}",
-                remedy="ask for longer periods",
-            )
-    return every if found == sorted(found) else found + [period for period in every if period not in set(found)]
-
-
-def _with_every_member(
-    result: pl.DataFrame, groups: list[Group], ranks: dict[str, list[Any]], question: Question
-) -> pl.DataFrame:
-    """Add the classes and periods that no row falls in: counts and sums of them are zero, or missing by choice."""
-    keys = [group.key for group in groups]
-    grid = pl.DataFrame({"one": [0]})
-    for group in groups:
-        members = pl.DataFrame({group.key: ranks[group.key]}, schema={group.key: result.schema[group.key]})
-        grid = grid.join(members, how="cross")
-    full = grid.drop("one").join(result.with_columns(pl.lit(True).alias("there")), on=keys, how="left")
-    zero = any(group.members for group in groups) or groups[0].gaps == "zero"
-    counted = [
-        f"measure{index}"
-        for index, measure in enumerate(question.measures)
-        if zero and (measure.stat in _COUNTED or measure.is_part)
-    ]
-    absent = pl.col("there").is_null()
-    return full.with_columns(pl.when(absent).then(0).otherwise(pl.col(name)).alias(name) for name in counted).drop(
-        "there"
-    )

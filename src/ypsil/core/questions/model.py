@@ -194,6 +194,28 @@ class Question(_Model):
         return any(per.by == "row" for per in self.per)
 
     @property
+    def along(self) -> str | None:
+        """The column that changes, averages and running totals go along; None where there are none."""
+        if not self.per or self.per[0].by in ("word", "row") or not any(measure.then for measure in self.measures):
+            return None
+        return self.per[0].column
+
+    @property
+    def row_rules(self) -> tuple[Filter, ...]:
+        """The filters that choose rows, before anything is worked out."""
+        return tuple(rule for rule in self.where if not self.cuts(rule))
+
+    @property
+    def shown_rules(self) -> tuple[Filter, ...]:
+        """The filters that choose which periods are shown, once all of them are compared with each other."""
+        return tuple(rule for rule in self.where if self.cuts(rule))
+
+    def cuts(self, rule: Filter) -> bool:
+        """Tell whether a filter is about the periods that something goes along, so that it cuts what is shown and not
+        what is compared with. Weekdays and hours come round again: a filter of days chooses rows there."""
+        return rule.column == self.along and self.per[0].by not in ("weekday", "hour")
+
+    @property
     def words(self) -> WordSettings | None:
         """How words are counted, for a question per word; None for any other."""
         per = next((per for per in self.per if per.by == "word"), None)

@@ -47,6 +47,20 @@ def members_in_order(
     return members + [member for member in group.members if member not in set(members)], False
 
 
+def order_along(found: pl.Series, group: Group, order: Order | None) -> list[Any] | None:
+    """Return a group's values in the order in which one follows another; None where they have none.
+
+    Names and amounts put values in a row to look at, but a change from one to the next means nothing there.
+    """
+    if group.members or group.given or group.in_time_order:
+        return _own_order(found, group, kept=False)
+    if order is not None and order.by == "given":
+        known = set(found.to_list())
+        given = [value for value in order.values if value in known]
+        return [*given, *sorted(known.difference(given))] if given else None
+    return natural_order(found.to_list())
+
+
 def _own_order(found: pl.Series, group: Group, kept: bool) -> list[Any] | None:
     if group.members:
         return list(group.members)

@@ -136,16 +136,7 @@ def _tail(question: Question) -> list[Part]:
         stem, own = stem_of(question.stack.columns[0]), own_parts(question.stack.columns)
         named = f"{stem}: " if stem and own != question.stack.columns else ""
         parts += [Part(", of the columns "), Part(named + join_and(own), "stack")]
-    for index, rule in enumerate(question.where):
-        test, values = test_words(rule)
-        parts += [
-            Part(", where " if index == 0 else " and "),
-            Part(rule.column, f"where:{index}"),
-            Part(" "),
-            Part(test, f"where-test:{index}"),
-        ]
-        if values:
-            parts += [Part(" "), Part(values, f"where-values:{index}")]
+    parts += _where_parts(question)
     if question.order:
         parts += [Part(", "), Part(order_words(question), "order")]
     if question.keep is not None:
@@ -155,6 +146,20 @@ def _tail(question: Question) -> list[Part]:
         parts += [Part(", weighted by "), Part(question.weight, "weight")]
     if question.least_base:
         parts += [Part(", without "), Part(f"groups of fewer than {question.least_base}", "least")]
+    return parts
+
+
+def _where_parts(question: Question) -> list[Part]:
+    """Filters that choose rows come first; those that only choose which periods are shown say so."""
+    parts: list[Part] = []
+    for lead, cuts in ((", where ", False), (", shown where ", True)):
+        for index, rule in enumerate(question.where):
+            if question.cuts(rule) != cuts:
+                continue
+            test, values = test_words(rule)
+            parts += [Part(lead), Part(rule.column, f"where:{index}"), Part(" "), Part(test, f"where-test:{index}")]
+            parts += [Part(" "), Part(values, f"where-values:{index}")] if values else []
+            lead = " and "
     return parts
 
 

@@ -59,10 +59,10 @@ class ReportTable:
         frame = self._frames[0]
         # Filters of stacked columns may speak of columns that are there only once the others are stacked.
         if not question.stack:
-            if question.where not in self._shared:
+            if question.row_rules not in self._shared:
                 known = {column.name: column for column in self.columns}
-                self._shared[question.where] = SharedRows(keep_rows(frame, known, question.where))
-            self._shared[question.where].expect(question)
+                self._shared[question.row_rules] = SharedRows(keep_rows(frame, known, question.row_rules))
+            self._shared[question.row_rules].expect(question)
         return frame.height
 
     def rows(self, question: Question) -> pl.DataFrame:
@@ -74,15 +74,15 @@ class ReportTable:
         if question.stack:
             known = {column.name: column for column in self.columns}
             return stacked_rows(self._frames[0], known, question).frame
-        return self._shared[question.where].frame
+        return self._shared[question.row_rules].frame
 
     def answer(self, question: Question) -> Answer:
         """Answer a question, once for all the tiles that ask it. Raises MissingColumns or QuestionRefused."""
         key = question.digest()
         if key not in self._answers:
-            if not self._frames or question.where not in self._shared:
+            if not self._frames or question.row_rules not in self._shared:
                 self.fetch(question)
-            shared = None if question.stack else self._shared[question.where]
+            shared = None if question.stack else self._shared[question.row_rules]
             self._answers[key] = answer(self._frames[0], self.columns, question, shared=shared)
         return self._answers[key]
 

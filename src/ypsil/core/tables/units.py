@@ -16,7 +16,7 @@ _CODES = (
     "GBP", "EUR", "USD", "CHF", "JPY", "CNY", "INR", "SEK", "NOK", "DKK", "ISK", "PLN", "CZK", "HUF", "RON", "BGN",
     "TRY", "AUD", "CAD", "NZD", "HKD", "SGD", "ZAR", "BRL", "MXN", "KRW", "ILS", "THB",
 )  # fmt: skip
-_SIGNS = ("US$", "AU$", "A$", "CA$", "C$", "NZ$", "HK$", "S$", "R$", *"£$€¥₹₩₺₪฿₫₱₦₴₽")
+_SIGNS = ("$US", "$CA", "$AU", "£GB", "US$", "AU$", "A$", "CA$", "C$", "NZ$", "HK$", "S$", "R$", *"£$€¥₹₩₺₪฿₫₱₦₴₽")
 _ABBREVIATIONS = ("kr", "zł", "Kč", "Ft", "Rs")
 AMOUNTS_OF_MONEY = frozenset({*_CODES, *_SIGNS, *_ABBREVIATIONS})
 _CURRENCY = "|".join(

@@ -10,6 +10,7 @@ from ypsil.core.figures import tick_step
 from ypsil.core.questions.model import Measure, Per, Question
 from ypsil.core.tables.conditions import Value
 from ypsil.core.tables.model import Column
+from ypsil.core.tables.natural_order import natural_order
 from ypsil.core.tables.profile import Profile
 
 MOST_GROUPS = 400
@@ -47,6 +48,14 @@ class Offer:
 
     text: str
     choices: tuple[Choice, ...]
+
+
+def has_order(per: Per, profile: Profile) -> bool:
+    """Tell whether one value of a group follows another, so that something can go along them."""
+    column = profile.column(per.column)
+    if column is None or column.kind in ("date", "number") or column.order:
+        return True
+    return natural_order(profile.values.get(per.column, ())) is not None
 
 
 def with_(question: Question, **changes: Any) -> Question:

@@ -11,6 +11,7 @@ from ypsil.core.questions.offered.base import (
     Blank,
     Choice,
     groupable,
+    has_order,
     has_periods,
     per_of,
     replaced,
@@ -35,7 +36,7 @@ def per(question: Question, profile: Profile, index: int) -> list[Choice]:
         first = per_of(column, profile)
         if question.each_row:
             first = Per(column=column.name, by="row")
-        found.append(Choice(column.name, _per_changed(question, first), column.name == present))
+        found.append(Choice(column.name, _per_changed(question, first, profile), column.name == present))
     for column in profile.of("text"):
         changed = Question(
             measures=(Measure(stat="count"),), per=(per_of(column, profile),), where=question.where, keep=80
@@ -44,13 +45,13 @@ def per(question: Question, profile: Profile, index: int) -> list[Choice]:
     return found
 
 
-def _per_changed(question: Question, first: Per) -> Question:
+def _per_changed(question: Question, first: Per, profile: Profile) -> Question:
     """Group by another column, leaving what no longer has a meaning."""
     measures = question.measures if not question.words else (Measure(stat="count"),)
     if not has_periods(first):
+        kept = (None, "running_total") if has_order(first, profile) else (None,)
         measures = tuple(
-            one if one.then in (None, "running_total") else one.model_copy(update={"then": None, "window": None})
-            for one in measures
+            one if one.then in kept else one.model_copy(update={"then": None, "window": None}) for one in measures
         )
     others = tuple(one for one in question.per[1:] if one.column != first.column) if not question.words else ()
     split = question.split if question.split and question.split.column != first.column else None

@@ -5,7 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from ypsil.core.questions.model import NUMBER_STATS, UNWEIGHTED_STATS, Measure, Question, Stat
-from ypsil.core.questions.offered.base import Choice, has_periods, labelled, replaced, toggles, with_, with_measure
+from ypsil.core.questions.offered.base import (
+    Choice,
+    has_order,
+    has_periods,
+    labelled,
+    replaced,
+    toggles,
+    with_,
+    with_measure,
+)
 from ypsil.core.questions.wording import STAT_WORDS, then_words, whole_words
 from ypsil.core.questions.written import is_share_of_answers
 from ypsil.core.tables.conditions import value_word
@@ -197,7 +206,7 @@ def then(question: Question, profile: Profile, index: int) -> list[Choice]:
     """Return what can be done with a measure along the answer, the plain values first."""
     present = question.measures[index]
     found = [Choice("the values themselves", with_measure(question, index, _done(present, None)), not present.then)]
-    for one in _possible_thens(question, present):
+    for one in _possible_thens(question, present, profile):
         label = then_words(one, question).removesuffix(" in").removesuffix(" of")
         found.append(Choice(label, with_measure(question, index, one), one == present))
     return found
@@ -207,8 +216,8 @@ def _done(measure: Measure, kind: str | None, window: int | None = None) -> Meas
     return measure.model_copy(update={"then": kind, "window": window})
 
 
-def _possible_thens(question: Question, present: Measure) -> Iterable[Measure]:
-    if not question.per or question.each_row:
+def _possible_thens(question: Question, present: Measure, profile: Profile) -> Iterable[Measure]:
+    if not question.per or question.each_row or not has_order(question.per[0], profile):
         return
     if present.stat in ("sum", "count") or present.is_part:
         yield _done(present, "running_total")
