@@ -124,7 +124,9 @@ def _ranks(
             cut = keep_first(group, members, keep, work.question.rest, result.schema[group.key])
             members = cut.members
         ranks[group.key] = members
-        columns.append(replace(group.column, ordered=group.column.ordered or is_own))
+        # The first group's order is that of the rows; those of others are not, where the first lacks some of them.
+        ranked = () if is_first else tuple(members)
+        columns.append(replace(group.column, ordered=group.column.ordered or is_own, members=ranked))
     return ranks, tuple(columns), cut
 
 

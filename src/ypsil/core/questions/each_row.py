@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import polars as pl
 
 from ypsil.core.errors import QuestionRefused
-from ypsil.core.questions.groups import group_of
+from ypsil.core.questions.groups import Group, group_of
 from ypsil.core.questions.measures import measure_unit
 from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question
+from ypsil.core.questions.ordering import members_in_order
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.tables.model import Column
@@ -36,7 +39,6 @@ def answer_each_row(rows: pl.DataFrame, known: dict[str, Column], question: Ques
         groups.append(group_of(question.split, known[question.split.column], rows, "split", "split"))
     names = [f"measure{index}" for index in range(len(question.measures))]
     cells = {name: _value(measure) for name, measure in zip(names, question.measures, strict=True)}
-    base = rows.height
     result = rows.select(*(_as(group.cells).alias(group.key) for group in groups), **cells)
     notes = []
     for group in groups:
@@ -58,8 +60,15 @@ def answer_each_row(rows: pl.DataFrame, known: dict[str, Column], question: Ques
         AnswerColumn(measure_name(measure, question), "number", "measure", measure_unit(measure, known))
         for measure in question.measures
     ]
-    columns = (*(group.column for group in groups), *measures)
-    return Answer(sentence(question), columns, result, base, tuple(notes), each_row=True)
+    columns = (groups[0].column, *(_with_members(group, result) for group in groups[1:]), *measures)
+    return Answer(sentence(question), columns, result, result.height, tuple(notes), each_row=True)
+
+
+def _with_members(group: Group, result: pl.DataFrame) -> AnswerColumn:
+    """Return the split's column with its values in their order, else from the commonest down."""
+    sizes = result[group.key].value_counts().rename({"count": "measure0"})
+    members, is_own = members_in_order(sizes[group.key], group, None, False, lambda _: sizes)
+    return replace(group.column, ordered=group.column.ordered or is_own, members=tuple(members))
 
 
 def _have(count: int) -> str:

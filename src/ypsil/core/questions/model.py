@@ -16,6 +16,7 @@ from ypsil.core.figures import Grain
 from ypsil.core.tables.classes import MOST_CLASSES
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tables.model import Kind
+from ypsil.core.tables.natural_order import natural_order
 from ypsil.core.text import WordSettings
 
 Stat = Literal[
@@ -243,7 +244,7 @@ class AnswerColumn:
     ``ordered`` tells that the values stand in an order of their own: time, size, a rating. ``adds_up`` tells that
     measured values are parts of one whole: sums and counts are, means are not. ``prefix`` stands before each value;
     ``decimals`` are those that such values are usually given with, where that is known; ``counts`` tells that rows are
-    counted, with their weights or without.
+    counted, with their weights or without. ``members`` are a column's values in their order, where that is known.
     """
 
     name: str
@@ -257,6 +258,7 @@ class AnswerColumn:
     prefix: str = ""
     decimals: int | None = None
     counts: bool = False
+    members: tuple[Any, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -301,6 +303,20 @@ class Answer:
         if index not in self._lists:
             self._lists[index] = self.frame.to_series(index).to_list()
         return self._lists[index]
+
+    def members(self, column: AnswerColumn) -> list[Any]:
+        """Return the different values of a grouping column in their order, which its first rows need not show: where
+        the first group lacks one of the answers, these would begin in the wrong place."""
+        index = self.columns.index(column)
+        if column.role == "per" and index == 0:
+            return list(dict.fromkeys(self.values(column)))
+        found = self.frame.to_series(index).unique(maintain_order=True)
+        if column.members:
+            there = set(found.to_list())
+            return [member for member in column.members if member in there]
+        if found.dtype == pl.String:
+            return natural_order(found.drop_nulls().to_list()) or found.to_list()
+        return found.to_list()
 
     def bases_of(self, measure: AnswerColumn) -> list[int] | None:
         """Return how many values each row of a share or mean rests on; None for any other measure."""

@@ -134,7 +134,8 @@ def _of_numbers(cells: pl.Series, column: Column) -> SurveyItem | None:
 def _alike(item: SurveyItem) -> object:
     """Return what neighbours must share to be one question; None for what stands alone."""
     if item.kind == "rating":
-        return ("rating", scale_family(item.answers) or item.answers)
+        family = scale_family(item.answers)
+        return ("rating", item.answers if family is None else family)
     if item.kind == "ticked columns" or (item.kind == "one answer" and item.answers == _YES_NO):
         return ("ticked", stem_of(item.name), item.answers)
     return None

@@ -14,22 +14,15 @@ from babel import Locale
 _LOCALES = ("en", "de", "fr", "es", "it", "nl", "pt", "sv", "da", "pl")
 _MOST_LABELS = 2_000
 _MOST_STEPS = 11
-# From the least to the most; words that mean the same stand together.
-_SCALES = (
-    "xxs / xs, extra small / s, small / m, medium / l, large / xl, extra large / xxl, 2xl / xxxl, 3xl / 4xl",
-    "none / very low / low / medium, moderate, mid, middle / high / very high / extreme",
-    "none / minor / moderate / major, serious / severe / critical",
-    "not at all / a little, slightly / somewhat, moderately / quite, mostly, a lot / very, very much / extremely",
+# From the least to the most; words that mean the same stand together. Opinions have two sides, for and against; degrees
+# have one, and are rated as well; of the others no one would say that one is better.
+_OPINIONS = (
     "strongly disagree, disagree strongly / disagree, rather disagree / slightly disagree, somewhat disagree, "
     "tend to disagree / neither agree nor disagree, neither, neutral, undecided / slightly agree, somewhat agree, "
     "tend to agree / agree, rather agree / strongly agree, agree strongly",
     "completely dissatisfied / very dissatisfied, very unsatisfied / dissatisfied, unsatisfied / fairly dissatisfied, "
     "somewhat dissatisfied / neither satisfied nor dissatisfied, neither, neutral / fairly satisfied, "
     "somewhat satisfied / satisfied / very satisfied / completely satisfied",
-    "never / almost never, hardly ever / rarely, seldom / occasionally / sometimes / often, frequently / usually / "
-    "very often / almost always / always",
-    "never / less often / yearly, once a year / quarterly / monthly, once a month / fortnightly / "
-    "weekly, once a week / daily, every day, once a day / hourly",
     "very unlikely, not at all likely / unlikely, not likely / somewhat unlikely / neutral, neither / "
     "somewhat likely / likely / very likely / extremely likely, certain",
     "not at all important / unimportant, not important / slightly important / moderately important, "
@@ -40,6 +33,18 @@ _SCALES = (
     "much better",
     "too little, too few / about right, just right / too much, too many",
     "very easy / easy / neutral, moderate, medium / hard, difficult / very hard, very difficult",
+)
+_DEGREES = (
+    "none / very low / low / medium, moderate, mid, middle / high / very high / extreme",
+    "none / minor / moderate / major, serious / severe / critical",
+    "not at all / a little, slightly / somewhat, moderately / quite, mostly, a lot / very, very much / extremely",
+    "never / almost never, hardly ever / rarely, seldom / occasionally / sometimes / often, frequently / usually / "
+    "very often / almost always / always",
+    "never / less often / yearly, once a year / quarterly / monthly, once a month / fortnightly / "
+    "weekly, once a week / daily, every day, once a day / hourly",
+)
+_OTHER_ORDERS = (
+    "xxs / xs, extra small / s, small / m, medium / l, large / xl, extra large / xxl, 2xl / xxxl, 3xl / 4xl",
     "early morning / morning / late morning / midday, noon, lunchtime / early afternoon / afternoon / "
     "late afternoon / early evening / evening / night",
     "spring / summer / autumn, fall / winter",
@@ -48,6 +53,7 @@ _SCALES = (
     "first / second / third / fourth / fifth / sixth / seventh / eighth / ninth / tenth",
     "bottom / lower / middle / upper / top",
 )
+_SCALES = (*_OPINIONS, *_DEGREES, *_OTHER_ORDERS)
 _LAST = frozenset(
     [
         "don't know",
@@ -146,9 +152,23 @@ def scale_family(labels: Sequence[str]) -> int | None:
 
     >>> scale_family(["Agree", "Disagree"]) == scale_family(["Strongly agree", "Agree"]), scale_family(["a", "b"])
     (True, None)
+    >>> scale_family(["small", "medium", "large"])
     """
+    return _family(labels, len(_OPINIONS) + len(_DEGREES))
+
+
+def has_two_sides(labels: Sequence[str]) -> bool:
+    """Tell whether all labels are steps of an opinion, for or against something.
+
+    >>> has_two_sides(["Agree", "Disagree"]), has_two_sides(["Often", "Never"]), has_two_sides(["small", "large"])
+    (True, False, False)
+    """
+    return _family(labels, len(_OPINIONS)) is not None
+
+
+def _family(labels: Sequence[str], among: int) -> int | None:
     folded = [_word(label) for label in labels if not is_beside(label)]
-    every = _scales()[: len(_SCALES)]
+    every = _scales()[:among]
     return next((place for place, scale in enumerate(every) if folded and all(one in scale for one in folded)), None)
 
 

@@ -91,7 +91,7 @@ def _along(answer: Answer, measure: AnswerColumn, along: AnswerColumn) -> list[C
     nothing = (None, None, None)
     cells = {(member, place): value for member, place, value in rows}
     places = list(dict.fromkeys(answer.values(along)))
-    members = list(dict.fromkeys(member for member, _ in cells))
+    members = answer.members(split[0]) if split else [None]
     names = tuple(group_name(place, along) for place in places)
     starts = tuple(places) if is_over_time(answer) else ()
     return [

@@ -127,7 +127,7 @@ def _beside(answer: Answer, grid: Grid, what: Literal["rows", "effective"]) -> l
         return None
     keys = zip(answer.values(answer.of("per")[0]), answer.values(answer.of("split")[0]), strict=True)
     cells = dict(zip(keys, found, strict=True))
-    members = list(dict.fromkeys(answer.values(answer.of("split")[0])))
+    members = answer.members(answer.of("split")[0])
     return [[cells.get((group, member)) or 0.0 for member in members] for group in grid.groups]
 
 

@@ -71,7 +71,7 @@ def curves_of(answer: Answer) -> tuple[Axis, list[Curve]]:
         return axis, [Curve(one.name if named else "", x, floats_of(answer.series(one))) for one in measures]
     split, y = answer.series(splits[0]), floats_of(answer.series(measures[0]))
     found = []
-    for member in split.unique(maintain_order=True).to_list():
+    for member in answer.members(splits[0]):
         chosen = (split == member).to_numpy()
         found.append(Curve(group_name(member, splits[0]), x[chosen], y[chosen]))
     return axis, found

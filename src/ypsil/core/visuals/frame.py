@@ -94,7 +94,7 @@ def grid_of(answer: Answer) -> Grid:
     groups = tuple(dict.fromkeys(answer.values(per)))
     keys = zip(answer.values(per), answer.values(split), strict=True)
     found = dict(zip(keys, answer.values(column), strict=True))
-    members = list(dict.fromkeys(answer.values(split)))
+    members = answer.members(split)
     series = [
         Series(group_name(member, split), tuple(_number(found.get((group, member))) for group in groups))
         for member in members

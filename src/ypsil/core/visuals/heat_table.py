@@ -36,7 +36,7 @@ def draw(answer: Answer, options: HeatOptions, box: Box, style: HouseStyle) -> S
     splits = answer.of("split")
     heads = [one.name or grid.column.name for one in grid.series]
     if splits and splits[0].kind == "date":
-        heads = short_periods(list(dict.fromkeys(answer.values(splits[0]))), splits[0])
+        heads = short_periods(answer.members(splits[0]), splits[0])
     across = BandScale(len(heads), (left, box.width), 0)
     labels, every = group_labels(heads, across.step, font, 2)
     if every > 1 and labels[-1]:

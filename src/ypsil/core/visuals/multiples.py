@@ -69,7 +69,7 @@ class MultiplesOptions(LineAcrossOptions, PatternOptions):
 def draw(answer: Answer, options: MultiplesOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw a chart a split value, in rows, under its name; one scale, so that all can be compared."""
     split = answer.of("split")[0]
-    members = list(dict.fromkeys(answer.values(split)))
+    members = answer.members(split)
     parts = [_part(answer, member) for member in members]
     entry = _chart(parts[0], options.chart)
     reason = unmet(entry.needs, facts(parts[0]))

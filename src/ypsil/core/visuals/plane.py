@@ -51,7 +51,7 @@ def points_of(answer: Answer) -> Points:
     if not splits:
         return Points(x[kept], y[kept], kept, np.zeros(len(kept), dtype=int), [])
     cells = answer.series(splits[0])
-    members = cells.unique(maintain_order=True)
+    members = pl.Series(cells.name, answer.members(splits[0]), dtype=cells.dtype)
     ranks = pl.DataFrame({"value": members, "rank": np.arange(len(members))})
     places = cells.to_frame("value").join(ranks, on="value", how="left", maintain_order="left")["rank"].to_numpy()
     return Points(x[kept], y[kept], kept, places[kept], [group_name(value, splits[0]) for value in members.to_list()])

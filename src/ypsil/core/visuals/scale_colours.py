@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from ypsil.core.drawing.colour import mix
 from ypsil.core.questions.model import AnswerColumn
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.tables.natural_order import is_beside, middle_of, scale_family
+from ypsil.core.tables.natural_order import has_two_sides, is_beside, middle_of
 
 # Don't know, no answer, other: each next one so much darker.
 _GREY_STEP = 0.45
@@ -25,7 +25,7 @@ def is_rating(names: Sequence[str], column: AnswerColumn) -> bool:
     steps = [name for name in names if not is_beside(name)]
     if len(steps) < 2 or column.grain is not None or column.edges or not column.ordered:
         return False
-    return scale_family(steps) is not None or all(name.isdigit() and int(name) <= 10 for name in steps)
+    return has_two_sides(steps) or all(name.isdigit() and int(name) <= 10 for name in steps)
 
 
 def scale_colours(names: Sequence[str], style: HouseStyle) -> list[str]:

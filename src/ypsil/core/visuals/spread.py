@@ -49,7 +49,7 @@ def spread_of(answer: Answer) -> Spread:
     cells = answer.series(by)
     if not splits and (cells.n_unique() > MOST_GROUPS or cells.n_unique() > 0.5 * len(cells)):
         return Spread([""], [values.drop_nulls().to_numpy()], column)
-    members = cells.unique(maintain_order=True).to_list()
+    members = answer.members(by)
     found = {member: values.filter(cells == member).drop_nulls().to_numpy() for member in members}
     found = {member: held for member, held in found.items() if len(held)}
     named = natural_order(found) if cells.dtype == pl.String else sorted(found)

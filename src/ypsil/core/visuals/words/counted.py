@@ -84,7 +84,7 @@ def counted_words(answer: Answer) -> CountedWords:
         words = zip(names, counts, strict=True)
         return CountedWords(tuple(CloudWord(word, count) for word, count in words if count > 0))
     members = [named(group_name(value, split), split.name) for value in answer.values(split)]
-    groups = list(dict.fromkeys(members))
+    groups = [named(group_name(value, split), split.name) for value in answer.members(split)]
     totals = {group: sum(count for count, one in zip(counts, members, strict=True) if one == group) for group in groups}
     uses: dict[str, dict[str, float]] = {}
     for word, member, count in zip(names, members, counts, strict=True):
