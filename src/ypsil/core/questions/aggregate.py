@@ -11,6 +11,7 @@ from ypsil.core.questions.derived import part_of_total
 from ypsil.core.questions.hiding import PEOPLE
 from ypsil.core.questions.measures import Basis, amount, beside, ratio
 from ypsil.core.questions.model import Measure
+from ypsil.core.questions.stacked import ROW
 from ypsil.core.questions.tally import Cells, tally
 
 CellsOf = Callable[[list[str]], Cells | None]
@@ -54,9 +55,13 @@ class Aggregation:
         """Return the same for some of the rows."""
         return replace(self, rows=self.rows.filter(kept), numbered=not_numbered)
 
-    def renamed(self, key: pl.Expr) -> Aggregation:
-        """Return the same for rows of which a key is changed."""
-        return replace(self, rows=self.rows.with_columns(key), numbered=not_numbered)
+    def renamed(self, key: pl.Expr, keys: list[str]) -> Aggregation:
+        """Return the same for rows of which a key is changed; who gave several answers that now are one is counted
+        once."""
+        rows = self.rows.with_columns(key)
+        if ROW in rows.columns:
+            rows = rows.unique([ROW, *keys], maintain_order=True)
+        return replace(self, rows=rows, numbered=not_numbered)
 
     def _by_numbers(self, keys: list[str]) -> pl.DataFrame | None:
         cells = self.numbered(keys)

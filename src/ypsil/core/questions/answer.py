@@ -22,17 +22,17 @@ from ypsil.core.questions.measures import (
     measure_unit,
     scale_doubts,
 )
-from ypsil.core.questions.model import Answer, AnswerColumn, Question
+from ypsil.core.questions.model import Answer, AnswerColumn, Question, Stack
 from ypsil.core.questions.respondents import MORE_THAN_ALL, Respondents, respondents_of
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.shared import Grouped, SharedRows
-from ypsil.core.questions.stacked import stacked_columns, stacked_rows
+from ypsil.core.questions.stacked import ROW, stacked_columns, stacked_rows
 from ypsil.core.questions.where import keep_rows, left_out_unsaid, passes
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.questions.words import answer_words
 from ypsil.core.tables.model import Column
 
-_BESIDE = ("-base", "-deviation", "-effective", "-rows")
+_BESIDE = ("-base", "-deviation", "-effective", "-rows", "-people", "-people_weight", "-people_effective")
 
 
 def answer(
@@ -62,6 +62,8 @@ def answer(
     if shared is None or rows is not shared.frame:
         shared = SharedRows(rows)
     groups = [shared.group(grouped, role, known[grouped[0].column]) for grouped, role in _pers(question)]
+    if question.stack:
+        groups = [_of_one_person(group, question.stack) for group in groups]
 
     def cells(name: str) -> pl.Series:
         return scale[name] if name in scale.columns else frame[name]
@@ -90,6 +92,12 @@ def answer(
         exactness=_beside(hidden.rows, _BESIDE[1:], whole_names=True),
         footnotes=(*exceeds, *hidden.notes),
     )
+
+
+def _of_one_person(group: Group, stack: Stack) -> Group:
+    """Mark a group that one person may stand in several times: which of the columns it was, and what was said."""
+    is_stacked = group.column.name in (stack.name, stack.value)
+    return replace(group, column=replace(group.column, several="statements")) if is_stacked else group
 
 
 def _base(grouped: _GroupedRows, groups: list[Group], question: Question, basis: Basis, arranged: Arranged) -> int:
@@ -129,7 +137,8 @@ def _names(question: Question) -> list[str]:
 
 def _beside(result: pl.DataFrame, ends: tuple[str, ...], *, whole_names: bool = False) -> pl.DataFrame | None:
     """Return what is kept beside the shares and means, under their places among the measures."""
-    names = {name: name.removeprefix("measure") for name in result.columns if name.endswith(ends)}
+    kept = [name for name in result.columns if name.startswith("measure") and name.endswith(ends)]
+    names = {name: name.removeprefix("measure") for name in kept}
     if not whole_names:
         names = {name: short.partition("-")[0] for name, short in names.items()}
     return result[list(names)].rename(names) if names else None
@@ -229,6 +238,8 @@ def _grouped_rows(rows: pl.DataFrame, groups: list[Group], question: Question) -
             lost[group.column.name] = lost.get(group.column.name, 0) + count
             rows = rows.filter(~without)
     people = rows
+    if question.rest and ROW not in rows.columns and any(group.explode for group in groups):
+        rows = rows.with_row_index(ROW)
     for group in groups:
         if group.explode:
             rows = rows.explode(group.key)

@@ -235,7 +235,7 @@ def as_numbers(name: str, basis: Basis) -> pl.Expr:
 def beside(measure: Measure, name: str, basis: Basis) -> list[pl.Expr]:
     """Return what is kept beside a measure that says something about those who answered: how many they are, how far
     their values lie apart, and how many equal answers a weighted one is worth (Kish 1965, section 11.7)."""
-    if basis.weight is not None and measure.stat == "count":
+    if basis.weight is not None and (measure.stat == "count" or measure.is_of_respondents):
         return _beside_count(measure, name, pl.col(basis.weight))
     if not measure.rests_on_values:
         return []

@@ -244,7 +244,9 @@ class AnswerColumn:
     ``ordered`` tells that the values stand in an order of their own: time, size, a rating. ``adds_up`` tells that
     measured values are parts of one whole: sums and counts are, means are not. ``prefix`` stands before each value;
     ``decimals`` are those that such values are usually given with, where that is known; ``counts`` tells that rows are
-    counted, with their weights or without. ``members`` are a column's values in their order, where that is known.
+    counted, with their weights or without. ``members`` are a column's values in their order, where that is known;
+    ``several`` tells why one person may stand in several of its groups: having given several answers, or having said
+    something to several statements.
     """
 
     name: str
@@ -259,6 +261,7 @@ class AnswerColumn:
     decimals: int | None = None
     counts: bool = False
     members: tuple[Any, ...] = ()
+    several: Literal["answers", "statements"] | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -269,7 +272,9 @@ class Answer:
     many, so drawing takes whole columns from it. ``is_cut`` tells that groups are left out, so that what is shown is
     no whole. ``bases`` holds, row by row, how many values each share and mean rests on, under the measure's place;
     ``exactness`` holds what stands beside them: ``deviation`` of means, ``effective`` bases of weights, ``rows`` of
-    weighted counts, ``elsewhere`` how often in a hundred answers a word that marks a group stands in the others.
+    weighted counts, ``people`` who gave the answers that are counted, what they weigh (``people_weight``) and how many
+    equal ones they are worth (``people_effective``), ``elsewhere`` how often in a hundred answers a word that marks a
+    group stands in the others.
     ``footnotes`` are those of the notes that readers must know.
     """
 
@@ -326,7 +331,9 @@ class Answer:
         return self.bases[name].fill_null(0).to_list()
 
     def exactness_of(
-        self, measure: AnswerColumn, what: Literal["deviation", "effective", "rows", "elsewhere"]
+        self,
+        measure: AnswerColumn,
+        what: Literal["deviation", "effective", "rows", "elsewhere", "people", "people_weight", "people_effective"],
     ) -> list[float | None]:
         """Return the deviations, effective bases or rows that go with a measure's values; none where there are none."""
         name = f"{self.of('measure').index(measure)}-{what}"

@@ -2,56 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from typing import Literal
+from dataclasses import replace
 
 from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten, wrap
-from ypsil.core.figures import format_number, part_texts
+from ypsil.core.figures import format_number
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.survey import CrossTable, cross_table
 from ypsil.core.survey.crosstab import ChiSquare
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
+from ypsil.core.visuals.cross_counts import ALL, CrossTableOptions, Made, made_of
 from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_title, message_scene
-from ypsil.core.visuals.settings import ADDS_UP, PartOptions, setting
 from ypsil.core.visuals.summary import told
 
 _ROW_PX = (15.0, 30.0)
 _PAD_PX = 8.0
 _MOST_OF_NAMES, _LEAST_OF_NAMES = 0.42, 0.24
 _ARROW_PX = 7.0
-_ALL = "All"
-
-
-class CrossTableOptions(PartOptions):
-    percent_of: Literal["row", "column", "total"] = setting("row", "Percentages of the", "Numbers")
-    signs: bool = setting(
-        True, "Arrows where a difference is more than chance", "Marks", "95% interval of the difference from all"
-    )
-    shades: bool = setting(True, "Shade larger shares", "Colours")
-    test: bool = setting(True, "Chi-square test below", "Notes")
-
-
-@dataclass(frozen=True, slots=True)
-class _Made:
-    """The table of the groups that are shown; ``places`` are their rows in the answer, hidden ones have none."""
-
-    table: CrossTable
-    texts: list[list[str]]
-    totals: list[str]
-    places: dict[int, int]
-    people: list[float]
-    is_of_people: bool
 
 
 def draw(answer: Answer, options: CrossTableOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw a row a group and a column an answer, the number of people at the end, all groups together at the foot."""
     grid = grid_of(answer)
-    made = _made(answer, grid, options)
+    made = made_of(answer, grid, options)
     if made is None:
         return message_scene("All groups are too small to be shown.", box, style, answer.sentence)
     foot_font = style.body(LABEL_PX - 1)
@@ -77,11 +52,11 @@ def draw(answer: Answer, options: CrossTableOptions, box: Box, style: HouseStyle
     shapes += _total_row(made, y, tall, widths, style)
     for place, line in enumerate(reversed(foot)):
         shapes.append(Text(0, box.height - 4 - place * foot_font.line_height, line, foot_font, style.muted))
-    shares = f"{len(grid.names)} groups by {len(grid.series)} answers, percentages of the {options.percent_of}"
+    shares = f"{len(grid.names)} groups by {len(grid.series)} answers, percentages of the {made.of}"
     description = " ".join(
         part
         for part in (
-            told(replace(answer, base=round(sum(made.people))), "Cross-table", shares),
+            told(replace(answer, base=round(made.everybody)), "Cross-table", shares),
             _signs_words(grid, made),
             said,
         )
@@ -90,74 +65,11 @@ def draw(answer: Answer, options: CrossTableOptions, box: Box, style: HouseStyle
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, description)
 
 
-def _made(answer: Answer, grid: Grid, options: CrossTableOptions) -> _Made | None:
-    """Work the table out from the groups that are not hidden."""
-    measure = answer.of("measure")[0]
-    rows = [[one.values[index] for one in grid.series] for index in range(len(grid.names))]
-    kept = [index for index, row in enumerate(rows) if any(value is not None for value in row)]
-    if not kept:
-        return None
-    bases: list[float] | None = None
-    tested: list[list[float]] | None = None
-    if measure.counts:
-        counts = [[value or 0.0 for value in rows[index]] for index in kept]
-        tested = _tested(answer, grid, counts, kept)
-    else:
-        groups = answer.values(answer.of("per")[0])
-        people = dict(zip(groups, answer.bases_of(measure) or [], strict=True))
-        bases = [float(people[grid.groups[index]]) for index in kept]
-        counts = [[(value or 0.0) * base for value in rows[index]] for index, base in zip(kept, bases, strict=True)]
-    table = cross_table(counts, options.percent_of, bases, one_each=measure.counts, tested=tested)
-    weighted = _beside(answer, grid, "rows") if tested else None
-    shown = [sum(weighted[index]) for index in kept] if weighted else list(table.row_sums)
-    return _Made(
-        table,
-        _texts(table.shares, options, one_each=measure.counts),
-        _texts([table.total_shares], options, one_each=measure.counts)[0],
-        {index: place for place, index in enumerate(kept)},
-        shown,
-        not measure.counts,
-    )
-
-
-def _beside(answer: Answer, grid: Grid, what: Literal["rows", "effective"]) -> list[list[float]] | None:
-    """Return what stands beside weighted counts, as groups by answers; nothing for plain counts."""
-    found = answer.exactness_of(answer.of("measure")[0], what)
-    if not any(found):
-        return None
-    keys = zip(answer.values(answer.of("per")[0]), answer.values(answer.of("split")[0]), strict=True)
-    cells = dict(zip(keys, found, strict=True))
-    members = answer.members(answer.of("split")[0])
-    return [[cells.get((group, member)) or 0.0 for member in members] for group in grid.groups]
-
-
-def _tested(answer: Answer, grid: Grid, counts: list[list[float]], kept: list[int]) -> list[list[float]] | None:
-    """Return weighted counts as large as the effective base of their group (Kish 1965): chance is judged by them."""
-    effective = _beside(answer, grid, "effective")
-    if effective is None:
-        return None
-    found = []
-    for row, index in zip(counts, kept, strict=True):
-        squares = sum(count**2 / base for count, base in zip(row, effective[index], strict=True) if base)
-        factor = sum(row) / squares if squares else 0.0
-        found.append([count * factor for count in row])
-    return found
-
-
-def _texts(shares: Sequence[Sequence[float | None]], options: CrossTableOptions, *, one_each: bool) -> list[list[str]]:
-    """Return the percentages; those of a row that is a whole add up to 100."""
-    adds_up = options.rounding == ADDS_UP and options.percent_of == "row" and one_each
-    if options.percent_of == "column" and one_each and options.rounding == ADDS_UP and len(shares) > 1:
-        columns = [part_texts(column, options.decimals) for column in zip(*shares, strict=True)]
-        return [list(row) for row in zip(*columns, strict=True)]
-    return [part_texts(row, options.decimals or 0, adds_up=adds_up) for row in shares]
-
-
-def _widths(grid: Grid, made: _Made, box: Box, style: HouseStyle) -> list[float]:
+def _widths(grid: Grid, made: Made, box: Box, style: HouseStyle) -> list[float]:
     """Return the widths of the names, of each answer, and of the numbers of people."""
     font, bold = style.body(LABEL_PX), style.body(LABEL_PX, bold=True)
-    names = max(text_width(name, font) for name in (*grid.names, _ALL)) + 2 * _PAD_PX
-    people = max(text_width(format_number(base), font) for base in (*made.people, sum(made.people)))
+    names = max(text_width(name, font) for name in (*grid.names, ALL)) + 2 * _PAD_PX
+    people = max(text_width(format_number(base), font) for base in (*made.people, made.everybody))
     last = max(people, text_width("n", bold)) + _PAD_PX
     # Names give way where the words of the headings need the room.
     words = max(text_width(word, bold) for one in grid.series for word in one.name.split() or [""]) + 1.5 * _PAD_PX
@@ -199,7 +111,7 @@ def _heading(head: list[tuple[list[str], float]], height: float, bold: Font, sty
 
 
 def _row(
-    grid: Grid, made: _Made, row: int, y: float, tall: float, widths: list[float], options: CrossTableOptions,
+    grid: Grid, made: Made, row: int, y: float, tall: float, widths: list[float], options: CrossTableOptions,
     style: HouseStyle,
 ) -> list[Shape]:  # fmt: skip
     font = style.body(min(LABEL_PX, tall * 0.62))
@@ -239,35 +151,35 @@ def _arrow(x: float, y: float, sign: int, style: HouseStyle) -> Path:
     return Path(f"M0 {foot - y:.2f}L{_ARROW_PX} {foot - y:.2f}L{_ARROW_PX / 2} {top - y:.2f}Z", fill=colour, x=x, y=y)
 
 
-def _total_row(made: _Made, y: float, tall: float, widths: list[float], style: HouseStyle) -> list[Shape]:
+def _total_row(made: Made, y: float, tall: float, widths: list[float], style: HouseStyle) -> list[Shape]:
     font = style.body(min(LABEL_PX, tall * 0.62), bold=True)
     baseline = y + tall / 2 + font.size * 0.35
-    shapes: list[Shape] = [Line(0, y, sum(widths), y, style.ink, 1), Text(0, baseline, _ALL, font, style.ink)]
+    shapes: list[Shape] = [Line(0, y, sum(widths), y, style.ink, 1), Text(0, baseline, made.foot, font, style.ink)]
     end = widths[0]
     for text, width in zip(made.totals, widths[1:-1], strict=True):
         end += width
         shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, style.ink, "end"))
-    total = format_number(sum(made.people))
+    total = format_number(made.everybody)
     shapes.append(Text(end + widths[-1], baseline, total, font, style.ink, "end"))
     return shapes
 
 
-def _signs_words(grid: Grid, made: _Made) -> str:
+def _signs_words(grid: Grid, made: Made) -> str:
     """Say which groups differ, as readers who do not see the arrows need it."""
-    found = [
-        f"{grid.names[row]} says “{grid.series[column].name}” {_SIGN_WORDS[sign]}"
-        for row, place in made.places.items()
-        for column, sign in enumerate(made.table.signs[place])
-        if sign
-    ]
-    return f"More than chance: {'; '.join(found[:6])}." if found else "No difference is more than chance."
+    found = []
+    for row, place in made.places.items():
+        for column, sign in enumerate(made.table.signs[place]):
+            names = grid.names[row], grid.series[column].name
+            group, said = names[::-1] if made.groups_across else names
+            found += [f"{group} says “{said}” {_SIGN_WORDS[sign]}"] if sign else []
+    return f"More than chance: {'; '.join(found[:6])}." if found else "No single difference stands out beyond chance."
 
 
-def _test_words(made: _Made, options: CrossTableOptions) -> str:
+def _test_words(made: Made, options: CrossTableOptions) -> str:
     test = made.table.test
     if not options.test:
         return ""
-    if made.is_of_people:
+    if made.gave_several:
         return "Several answers could be given, so there is no chi-square test."
     return test_sentence(test) if test else ""
 
