@@ -266,6 +266,10 @@ def _draw(parsed: argparse.Namespace) -> None:
     found = _ask(parsed)
     box = Box(wanted.width, wanted.height)
     scene = draw(wanted.name, found, wanted.options, box, HouseStyle())
+    if scene.refusal:
+        what, _, way_out = scene.refusal.partition(". ")
+        remedy = way_out.rstrip(".") or "ask otherwise, or choose another visual"
+        raise YpsilError(what.rstrip("."), remedy=remedy[0].lower() + remedy[1:])
     _write(scene, parsed.out)
     _print({"sentence": found.sentence, "name": scene.name, "description": scene.description, "out": parsed.out})
 

@@ -144,3 +144,12 @@ def test_it_runs_without_the_web_application(folder):
     code = "import sys; from ypsil.cli import main; main(['inspect', 'visits.csv']); sys.exit('django' in sys.modules)"
     done = subprocess.run([sys.executable, "-c", code], cwd=folder, capture_output=True, timeout=120, check=False)
     assert done.returncode == 0
+
+
+def test_a_visual_that_does_not_fit_its_question_is_an_error_and_writes_nothing(run, folder):
+    (folder / "pie.json").write_text('{"name": "line"}')
+    (folder / "one.json").write_text('{"measures": [{"stat": "count"}]}')
+    code, out, err = run("draw", "visits.csv", "--question", "one.json", "--visual", "pie.json", "--out", "a.svg")
+    assert (code, out) == (1, None)
+    assert err.startswith("ypsil: visits.csv: Line") and err.count("\n") == 1
+    assert not (folder / "a.svg").exists()

@@ -113,3 +113,26 @@ def test_it_is_drawn_with_vectors_not_pixels(pdf):
     resources = pdf.pages[0]["/Resources"]
     found = [one.get_object() for one in resources.get("/XObject", {}).values()]
     assert not any(one.get("/Subtype") == "/Image" for one in found)
+
+
+TABLES = {
+    "table": {"measures": [{"stat": "sum", "column": "Visits"}, {"stat": "mean", "column": "Cost"}]},
+    "cross_table": {"measures": [{"stat": "count"}], "split": {"column": "Kind"}},
+}
+
+
+@pytest.mark.parametrize("visual", TABLES)
+def test_a_table_is_tagged_as_one_and_read_row_by_row(visual):
+    """A table has rows of cells with its headings in header cells (ISO 32000-2, 14.8.4.8.3)."""
+    question = TABLES[visual] | {"per": [{"column": "Branch"}]}
+    tile = VisualTile.model_validate({"table": "t", "question": question, "visual": visual})
+    page = compose(Report(title="Visits", bands=(Band(tiles=(tile,)),)), {"t": report_table()})
+    found = PdfReader(io.BytesIO(page_to_pdf(page)))
+    every = list(elements(found.trailer["/Root"]["/StructTreeRoot"]["/K"]))
+    kinds = [element["/S"] for element in every]
+    rows = kinds.count("/TR")
+    assert kinds.count("/Table") == 1 and rows >= 4
+    assert kinds.count("/TH") * (rows - 1) == kinds.count("/TD"), "one heading a column"
+    assert "/Figure" not in kinds
+    text = " ".join(found.pages[0].extract_text().split())
+    assert text.index("Market Square") < text.index("Quayside") if "Quayside" in text else "Market Square" in text

@@ -148,7 +148,10 @@ class Path:
 
 @dataclass(slots=True)
 class Text:
-    """One line of text; ``y`` is its baseline. It is turned clockwise by ``angle`` degrees about its start."""
+    """One line of text; ``y`` is its baseline. It is turned clockwise by ``angle`` degrees about its start.
+
+    ``cell`` is the row and column of a table that it stands in, row 0 holding the headings.
+    """
 
     x: float
     y: float
@@ -158,9 +161,11 @@ class Text:
     anchor: Anchor = "start"
     title: str = ""
     angle: float = 0
+    cell: tuple[int, int] | None = None
 
     def moved(self, x: float, y: float) -> Text:
-        return Text(self.x + x, self.y + y, self.text, self.font, self.fill, self.anchor, self.title, self.angle)
+        x, y = self.x + x, self.y + y
+        return Text(x, y, self.text, self.font, self.fill, self.anchor, self.title, self.angle, self.cell)
 
 
 Shape = Rect | Line | Path | Text
@@ -170,7 +175,8 @@ Shape = Rect | Line | Path | Text
 class Scene:
     """A drawing with the name and description that stand for it where it cannot be seen.
 
-    ``hints`` are for its author: what could be done to draw it better.
+    ``hints`` are for its author: what could be done to draw it better. ``refusal`` says why nothing is drawn, where
+    the scene only says so.
     """
 
     width: float
@@ -179,6 +185,7 @@ class Scene:
     name: str = ""
     description: str = ""
     hints: tuple[str, ...] = ()
+    refusal: str = ""
 
     def texts(self) -> list[Text]:
         return [shape for shape in self.shapes if isinstance(shape, Text)]

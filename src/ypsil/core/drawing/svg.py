@@ -18,16 +18,20 @@ _MARK = ' role="graphics-symbol"'
 _NOT_XML = re.compile("[^\\t\\n\\r\\u0020-\\ud7ff\\ue000-\\ufffd\\U00010000-\\U0010ffff]")
 
 
-def scene_to_svg(scene: Scene, *, label_id: str = "", css_class: str = "", address_of: AddressOf = data_address) -> str:
+def scene_to_svg(
+    scene: Scene, *, label_id: str = "", css_class: str = "", address_of: AddressOf = data_address, language: str = ""
+) -> str:
     """Return the scene as one <svg> element with its name and description.
 
     ``label_id`` makes the ids of its title and description unique on a page; ``css_class`` is for its style sheet.
-    Pictures are held within, unless ``address_of`` tells where they are found.
+    Pictures are held within, unless ``address_of`` tells where they are found. ``language`` is that of its texts, for a
+    drawing that stands alone.
     """
+    said = f' lang="{escaped(language)}" xml:lang="{escaped(language)}"' if language else ""
     styled = f' class="{css_class}"' if css_class else ""
     head = (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {number(scene.width)} {number(scene.height)}" '
-        f'width="{number(scene.width)}" height="{number(scene.height)}"{styled}'
+        f'width="{number(scene.width)}" height="{number(scene.height)}"{said}{styled}'
     )
     if not scene.name:
         return f'{head} aria-hidden="true">{scene_markup(scene, label_id, address_of)}</svg>'

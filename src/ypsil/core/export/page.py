@@ -30,9 +30,11 @@ def page_to_svg(page: Page) -> str:
     _refuse_empty(page)
     scenes = [view.scene for view in page.tiles()]
     groups = "".join(_group(view) for view in page.tiles())
+    language = escaped(page.report.language)
     size = f'viewBox="0 0 {number(page.width)} {number(page.height)}" width="{number(page.width)}"'
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" {size} height="{number(page.height)}" role="document">'
+        f'<svg xmlns="http://www.w3.org/2000/svg" {size} height="{number(page.height)}" '
+        f'lang="{language}" xml:lang="{language}" role="document">'
         f"<title>{escaped(page.report.title)}</title><style>{font_styles(scenes)}</style>"
         f'<rect width="100%" height="100%" fill="{page.report.style.paper}"/>{groups}</svg>'
     )

@@ -23,7 +23,7 @@ def scene_to_file(scene: Scene, ending: str, *, language: str = "en") -> bytes:
         )
     if ending == "svg":
         styles = f"<style>{font_styles([scene])}</style>"
-        return scene_to_svg(scene).replace("</desc>", f"</desc>{styles}", 1).encode()
+        return scene_to_svg(scene, language=language).replace("</desc>", f"</desc>{styles}", 1).encode()
     page = TypstPage(scene.width, scene.height, scene.name or "Drawing", language)
     page.add_drawing(scene, 0, 0)
     return page.compile("pdf" if ending == "pdf" else "png")

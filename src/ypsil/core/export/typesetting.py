@@ -11,6 +11,7 @@ from typing import Literal
 import typst
 
 from ypsil.core.drawing.faces import FONT_FOLDER, can_set, chain
+from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Scene, Text
 from ypsil.core.drawing.svg import number, scene_to_svg
 from ypsil.core.errors import YpsilError
@@ -27,6 +28,10 @@ _PREAMBLE = """
 #show heading: it => it.body
 #let drawing(x, y, width, height, name, alt) = place(dx: x, dy: y,
   image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height, alt: alt))
+#let ornament(x, y, width, height, name) = pdf.artifact(place(dx: x, dy: y,
+  image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height)))
+#let cells(x, y, count, header, ..rows) = place(dx: x, dy: y,
+  table(columns: (0pt,) * count, rows: 0pt, inset: 0pt, stroke: none, table.header(..header), ..rows))
 #let line(x, y, size, weight, family, fill, content) = place(dx: x, dy: y,
   text(size: size, weight: weight, font: family, fill: rgb(fill), top-edge: "baseline", bottom-edge: "baseline",
     box(content)))
@@ -47,13 +52,41 @@ class TypstPage:
 
     def add_drawing(self, scene: Scene, x: float, y: float) -> None:
         """Place a scene as a vector picture with its description as alternative text."""
-        name = f"drawing{len(self._inputs)}"
         shapes = tuple(_settable(shape) if isinstance(shape, Text) else shape for shape in scene.shapes)
-        self._inputs[name] = scene_to_svg(replace(scene, shapes=shapes))
+        scene = replace(scene, shapes=shapes)
+        if any(text.cell for text in scene.texts()):
+            self._add_table(scene, x, y)
+            return
+        name = self._named(scene)
         alt = f"{scene.name}. {scene.description}" if scene.name else scene.description
         self._body.append(
             f"#drawing({_pt(x)}, {_pt(y)}, {_pt(scene.width)}, {_pt(scene.height)}, {_string(name)}, {_string(alt)})"
         )
+
+    def _named(self, scene: Scene) -> str:
+        name = f"drawing{len(self._inputs)}"
+        self._inputs[name] = scene_to_svg(scene)
+        return name
+
+    def _add_table(self, scene: Scene, x: float, y: float) -> None:
+        """Set a table as one (ISO 32000-2, 14.8.4.8.3): its words in cells where the scene has them, its headings in
+        header cells; rules and shades are ornaments. What stands below the table follows as a paragraph."""
+        lines = tuple(shape for shape in scene.shapes if not isinstance(shape, Text))
+        name = self._named(replace(scene, shapes=lines))
+        size = f"{_pt(scene.width)}, {_pt(scene.height)}"
+        self._body.append(f"#ornament({_pt(x)}, {_pt(y)}, {size}, {_string(name)})")
+        cells: dict[tuple[int, int], str] = {}
+        for text in scene.texts():
+            if text.cell:
+                cells[text.cell] = cells.get(text.cell, "") + _line(text, 0, 0)
+        columns = range(max(column for _, column in cells) + 1)
+        rows = [[f"[{cells.get((row, column), '')}]" for column in columns] for row in range(max(cells)[0] + 1)]
+        body = ", ".join(cell for row in rows[1:] for cell in row)
+        head = f"({', '.join(rows[0])},)"
+        self._body.append(f"#cells({_pt(x)}, {_pt(y)}, {len(columns)}, {head}, {body})")
+        beside = "".join(_line(text, x, y) for text in scene.texts() if not text.cell)
+        if beside:
+            self._body.append(f"#block[{beside}]")
 
     def add_text(self, scene: Scene, x: float, y: float, level: int = 0) -> None:
         """Set the lines of a text scene as text, as a heading of ``level`` or (0) as a paragraph."""
@@ -117,8 +150,9 @@ def _string(text: str) -> str:
 
 def _line(text: Text, x: float, y: float) -> str:
     family = "(" + "".join(f"{_string(name)}," for name in chain(text.font.family)) + ")"
+    left = text.x - {"start": 0.0, "middle": 0.5, "end": 1.0}[text.anchor] * text_width(text.text, text.font)
     # A space after each line keeps words apart for those who read the text out or copy it.
     return (
-        f"#line({_pt(x + text.x)}, {_pt(y + text.y)}, {_pt(text.font.size)}, {text.font.weight}, {family}, "
+        f"#line({_pt(x + left)}, {_pt(y + text.y)}, {_pt(text.font.size)}, {text.font.weight}, {family}, "
         f"{_string(text.fill)}, {_string(text.text + ' ')})"
     )

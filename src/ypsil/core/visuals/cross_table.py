@@ -49,7 +49,7 @@ def draw(answer: Answer, options: CrossTableOptions, box: Box, style: HouseStyle
         more = f"and {format_number(len(grid.names) - shown)} more"
         shapes.append(Text(0, y + tall * 0.68, more, font, style.muted))
         y += tall
-    shapes += _total_row(made, y, tall, widths, style)
+    shapes += _total_row(made, shown + 1, y, tall, widths, style)
     for place, line in enumerate(reversed(foot)):
         shapes.append(Text(0, box.height - 4 - place * foot_font.line_height, line, foot_font, style.muted))
     shares = f"{len(grid.names)} groups by {len(grid.series)} answers, percentages of the {made.of}"
@@ -101,11 +101,11 @@ def _head_font(grid: Grid, widths: list[float], style: HouseStyle) -> Font:
 
 def _heading(head: list[tuple[list[str], float]], height: float, bold: Font, style: HouseStyle) -> list[Shape]:
     shapes: list[Shape] = []
-    for lines, end in head:
+    for column, (lines, end) in enumerate(head, 1):
         top = height - 6 - len(lines) * bold.line_height
         for place, line in enumerate(lines):
             baseline = top + (place + 0.8) * bold.line_height
-            shapes.append(Text(end, baseline, shorten(line, end, bold), bold, style.ink, "end"))
+            shapes.append(Text(end, baseline, shorten(line, end, bold), bold, style.ink, "end", cell=(0, column)))
     shapes.append(Line(0, height, head[-1][1], height, style.ink, 1.25))
     return shapes
 
@@ -118,26 +118,34 @@ def _row(
     baseline = y + tall / 2 + font.size * 0.35
     name = shorten(grid.names[row], widths[0] - _PAD_PX, font)
     shapes: list[Shape] = [
-        Text(0, baseline, name, font, style.ink, title=grid.names[row] if name != grid.names[row] else "")
+        Text(
+            0,
+            baseline,
+            name,
+            font,
+            style.ink,
+            title=grid.names[row] if name != grid.names[row] else "",
+            cell=(row + 1, 0),
+        )
     ]
     place = made.places.get(row)
     end = widths[0]
     for column, width in enumerate(widths[1:-1]):
         end += width
         if place is None:
-            shapes.append(Text(end - _PAD_PX / 2, baseline, "–", font, style.muted, "end"))
+            shapes.append(Text(end - _PAD_PX / 2, baseline, "–", font, style.muted, "end", cell=(row + 1, column + 1)))
             continue
         share, text = made.table.shares[place][column], made.texts[place][column]
         sign = made.table.signs[place][column] if options.signs else 0
         title = mark_title(grid.names[row], grid.series[column].name, text, _SIGN_WORDS[sign])
         pale = mix(style.paper, style.accent, 0.36 * min(1.0, share or 0.0)) if options.shades else style.paper
         shapes.append(Rect(end - width + 2, y + 1, width - 2, tall - 2, pale, 2, title))
-        shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, style.ink, "end"))
+        shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, style.ink, "end", cell=(row + 1, column + 1)))
         if sign:
             left = end - _PAD_PX / 2 - text_width(text, font) - _ARROW_PX - 4
             shapes.append(_arrow(left, baseline - font.size * 0.7, sign, style))
     people = "–" if place is None else format_number(made.people[place])
-    shapes.append(Text(end + widths[-1], baseline, people, font, style.muted, "end"))
+    shapes.append(Text(end + widths[-1], baseline, people, font, style.muted, "end", cell=(row + 1, len(widths) - 1)))
     return shapes
 
 
@@ -151,16 +159,19 @@ def _arrow(x: float, y: float, sign: int, style: HouseStyle) -> Path:
     return Path(f"M0 {foot - y:.2f}L{_ARROW_PX} {foot - y:.2f}L{_ARROW_PX / 2} {top - y:.2f}Z", fill=colour, x=x, y=y)
 
 
-def _total_row(made: Made, y: float, tall: float, widths: list[float], style: HouseStyle) -> list[Shape]:
+def _total_row(made: Made, row: int, y: float, tall: float, widths: list[float], style: HouseStyle) -> list[Shape]:
     font = style.body(min(LABEL_PX, tall * 0.62), bold=True)
     baseline = y + tall / 2 + font.size * 0.35
-    shapes: list[Shape] = [Line(0, y, sum(widths), y, style.ink, 1), Text(0, baseline, made.foot, font, style.ink)]
+    shapes: list[Shape] = [
+        Line(0, y, sum(widths), y, style.ink, 1),
+        Text(0, baseline, made.foot, font, style.ink, cell=(row, 0)),
+    ]
     end = widths[0]
-    for text, width in zip(made.totals, widths[1:-1], strict=True):
+    for column, (text, width) in enumerate(zip(made.totals, widths[1:-1], strict=True), 1):
         end += width
-        shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, style.ink, "end"))
+        shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, style.ink, "end", cell=(row, column)))
     total = format_number(made.everybody)
-    shapes.append(Text(end + widths[-1], baseline, total, font, style.ink, "end"))
+    shapes.append(Text(end + widths[-1], baseline, total, font, style.ink, "end", cell=(row, len(widths) - 1)))
     return shapes
 
 

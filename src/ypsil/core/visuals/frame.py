@@ -367,4 +367,4 @@ def message_scene(message: str, box: Box, style: HouseStyle, name: str) -> Scene
         Text(box.width / 2, top + index * font.line_height, line, font, style.muted, anchor)
         for index, line in enumerate(lines)
     )
-    return Scene(box.width, box.height, shapes, name, message)
+    return Scene(box.width, box.height, shapes, name, message, refusal=message)

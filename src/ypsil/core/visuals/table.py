@@ -49,19 +49,21 @@ def draw(answer: Answer, options: TableOptions, box: Box, style: HouseStyle) -> 
     for index, heading in enumerate([column.name for column in columns]):
         text = shorten(heading, widths[index + 1] - _PAD_PX, bold)
         end = lefts[index + 1] + widths[index + 1] - _PAD_PX / 2
-        shapes.append(Text(end, _ROW_PX - 9, text, bold, style.ink, "end", heading))
+        shapes.append(Text(end, _ROW_PX - 9, text, bold, style.ink, "end", heading, cell=(0, len(names) + index)))
     shapes += _names(names, shown, widths[0], style)
     for index, column in enumerate(columns):
-        shapes += _cells(column, shown, lefts[index + 1], widths[index + 1], names, options, style)
+        place = len(names) + index
+        shapes += _cells(column, shown, lefts[index + 1], widths[index + 1], place, names, options, style)
     y = (shown + 1) * _ROW_PX
     if has_total:
         shapes.append(Line(0, y, box.width, y, style.ink, 1))
-        shapes.append(Text(0, y + _ROW_PX - 8, "Total", bold, style.ink))
+        shapes.append(Text(0, y + _ROW_PX - 8, "Total", bold, style.ink, cell=(shown + 1, 0)))
         for index, column in enumerate(columns):
             total = sum(value for value in column.values if value is not None)
             text = texts_of([total], column.about, options)[0]
             end = lefts[index + 1] + widths[index + 1] - _PAD_PX / 2
-            shapes.append(Text(end, y + _ROW_PX - 8, text, bold, style.ink, "end"))
+            cell = (shown + 1, len(names) + index)
+            shapes.append(Text(end, y + _ROW_PX - 8, text, bold, style.ink, "end", cell=cell))
         y += _ROW_PX
     if shown < count:
         shapes.append(
@@ -120,13 +122,15 @@ def _names(names: list[list[str]], shown: int, width: float, style: HouseStyle) 
             if is_group and row and part[row] == part[row - 1]:
                 continue
             text = shorten(part[row], widths[place] - 6, face)
-            shapes.append(Text(lefts[place], (row + 2) * _ROW_PX - 8, text, face, style.ink, title=part[row]))
+            cell = (row + 1, place)
+            y = (row + 2) * _ROW_PX - 8
+            shapes.append(Text(lefts[place], y, text, face, style.ink, title=part[row], cell=cell))
     return shapes
 
 
 def _cells(
-    column: _Column, shown: int, left: float, width: float, names: list[list[str]], options: TableOptions,
-    style: HouseStyle,
+    column: _Column, shown: int, left: float, width: float, place: int, names: list[list[str]],
+    options: TableOptions, style: HouseStyle,
 ) -> list[Shape]:  # fmt: skip
     present = [value for value in column.values if value is not None]
     low, high = min([0.0, *present]), max([0.0, *present])
@@ -153,7 +157,8 @@ def _cells(
             shapes.append(
                 _arrow(left + width - _PAD_PX / 2 - text_width(text, font) - 14, top + _ROW_PX / 2, value > 0, style)
             )
-        shapes.append(Text(left + width - _PAD_PX / 2, top + _ROW_PX - 8, text, font, ink, "end"))
+        end = left + width - _PAD_PX / 2
+        shapes.append(Text(end, top + _ROW_PX - 8, text, font, ink, "end", cell=(row + 1, place)))
     return shapes
 
 
