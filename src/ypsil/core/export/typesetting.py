@@ -32,9 +32,9 @@ _PREAMBLE = """
   image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height)))
 #let cells(x, y, count, header, ..rows) = place(dx: x, dy: y,
   table(columns: (0pt,) * count, rows: 0pt, inset: 0pt, stroke: none, table.header(..header), ..rows))
-#let line(x, y, size, weight, family, fill, content) = place(dx: x, dy: y,
+#let line(x, y, size, weight, family, fill, content, width: auto) = place(dx: x, dy: y,
   text(size: size, weight: weight, font: family, fill: rgb(fill), top-edge: "baseline", bottom-edge: "baseline",
-    box(content)))
+    box(width: width, content)))
 """
 
 
@@ -78,7 +78,7 @@ class TypstPage:
         cells: dict[tuple[int, int], str] = {}
         for text in scene.texts():
             if text.cell:
-                cells[text.cell] = cells.get(text.cell, "") + _line(text, 0, 0)
+                cells[text.cell] = cells.get(text.cell, "") + _line(text, 0, 0, width=scene.width)
         columns = range(max(column for _, column in cells) + 1)
         rows = [[f"[{cells.get((row, column), '')}]" for column in columns] for row in range(max(cells)[0] + 1)]
         body = ", ".join(cell for row in rows[1:] for cell in row)
@@ -148,11 +148,12 @@ def _string(text: str) -> str:
     return json.dumps(_CONTROL.sub(" ", text), ensure_ascii=False)
 
 
-def _line(text: Text, x: float, y: float) -> str:
+def _line(text: Text, x: float, y: float, width: float | None = None) -> str:
+    """Return a line of text; a cell of a table has no width of its own, so there it is given."""
     family = "(" + "".join(f"{_string(name)}," for name in chain(text.font.family)) + ")"
     left = text.x - {"start": 0.0, "middle": 0.5, "end": 1.0}[text.anchor] * text_width(text.text, text.font)
     # A space after each line keeps words apart for those who read the text out or copy it.
     return (
         f"#line({_pt(x + left)}, {_pt(y + text.y)}, {_pt(text.font.size)}, {text.font.weight}, {family}, "
-        f"{_string(text.fill)}, {_string(text.text + ' ')})"
+        f"{_string(text.fill)}, {_string(text.text + ' ')}{f', width: {_pt(width)}' if width else ''})"
     )
