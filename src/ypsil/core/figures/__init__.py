@@ -3,6 +3,9 @@
 from ypsil.core.figures.in_words import share_in_words
 from ypsil.core.figures.locales import LOCALES, current_locale, locale_name, written_in
 from ypsil.core.figures.numbers import (
+    POINTS,
+    SHARE_UNITS,
+    decimals_apart,
     decimals_for,
     decimals_kept,
     format_change,
@@ -12,15 +15,19 @@ from ypsil.core.figures.numbers import (
 )
 from ypsil.core.figures.parts import part_texts, whole_parts
 from ypsil.core.figures.periods import GRAINS, Grain, format_period, period_before, year_before
-from ypsil.core.figures.short import ShortForm, scaled_by, short_form
+from ypsil.core.figures.short import ShortForm, ShortText, in_full, one_form, scaled_by, short_form
 from ypsil.core.figures.steps import tick_step
 
 __all__ = [
     "GRAINS",
     "LOCALES",
+    "POINTS",
+    "SHARE_UNITS",
     "Grain",
     "ShortForm",
+    "ShortText",
     "current_locale",
+    "decimals_apart",
     "decimals_for",
     "decimals_kept",
     "format_change",
@@ -28,7 +35,9 @@ __all__ = [
     "format_number",
     "format_period",
     "format_share",
+    "in_full",
     "locale_name",
+    "one_form",
     "part_texts",
     "period_before",
     "scaled_by",

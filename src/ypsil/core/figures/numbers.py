@@ -1,6 +1,7 @@
 """Numbers as text, in the reader's locale, with their unit shown once.
 
-A value with the unit ``%`` is a fraction (0.41 is written 41%), as spreadsheets keep it. The units
+A value with the unit ``%`` is a fraction (0.41 is written 41%), as spreadsheets keep it, and so is a change of such
+values, in points (0.05 is written 5 pts). The units
 ``£ € $ ¥`` and ``%`` stand where the locale has them, every other unit behind the number. Where no locale is named,
 the current one is meant (``written_in``).
 """
@@ -8,7 +9,7 @@ the current one is meant (``written_in``).
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from decimal import ROUND_HALF_UP, Decimal
 from functools import lru_cache
 
@@ -16,6 +17,9 @@ from babel.numbers import format_compact_decimal, format_decimal
 
 from ypsil.core.figures.locales import current_locale, sign_place
 
+# Shares of one, written times a hundred: as they are, and how far two of them lie apart.
+POINTS = "pts"
+SHARE_UNITS = ("%", POINTS)
 CURRENCY_SIGNS = ("£", "€", "$", "¥")
 NO_BREAK_SPACE = "\u00a0"
 # Babel writes some locales with U+202F, which many typefaces do not have.
@@ -44,20 +48,56 @@ def decimals_kept(values: Iterable[float], *, most: int = 4) -> int:
 
 
 def decimals_for(values: Iterable[float], *, unit: str | None = None) -> int:
-    """Return how many decimals a list of numbers needs so that about three digits of each are shown.
+    """Return how many decimals a list of numbers needs: about three digits of the largest, and more where values that
+    differ would look alike or vanish, up to five digits of the largest.
 
-    Money has two or none.
+    Money has two or none, unless it is less than a penny.
 
     >>> decimals_for([1204, 37]), decimals_for([1.5, 2.25]), decimals_for([0.041, 0.5]), decimals_for([113.25])
     (0, 2, 2, 0)
+    >>> decimals_for([0.0012, 0.0034]), decimals_for([113.25, 113.31]), decimals_for([0.5, 0.001])
+    (4, 2, 3)
     """
     numbers = [float(value) for value in values if math.isfinite(value)]
-    if not numbers or all(number == int(number) for number in numbers):
+    largest = max(map(abs, numbers), default=0.0)
+    if not largest or all(number == int(number) for number in numbers):
         return 0
-    largest = max(abs(number) for number in numbers)
-    if largest >= 100:
-        return 0
-    return 1 if largest >= 10 and unit not in CURRENCY_SIGNS else 2
+    is_money = unit in CURRENCY_SIGNS
+    start = 0 if largest >= 100 else 1 if largest >= 10 and not is_money else 2
+    start = max(start, _first_decimal(largest) + 1 if largest < 0.1 else 0)
+    return decimals_apart(numbers, start, most=2 if is_money and largest >= 0.01 else 6)
+
+
+def decimals_apart(numbers: Sequence[float], start: int, *, most: int = 6) -> int:
+    """Return at least ``start`` decimals, as many as keep different numbers apart and none from being written as zero.
+
+    Five digits of the largest are enough; of very many numbers, which are not all written, one decimal more than the
+    start is. Numbers given with fewer decimals need no more than those.
+
+    >>> decimals_apart([4.1, 4.14], 0), decimals_apart([12_345.6, 12_345.7], 0)
+    (2, 0)
+    """
+    largest = max(map(abs, numbers), default=0.0)
+    most = min(most, max(start, _DIGITS - len(str(int(largest)))), decimals_kept(numbers, most=_MOST_DECIMALS))
+    few = numbers if len(numbers) <= _MANY else numbers[:_MANY]
+    most = most if len(numbers) <= _MANY else min(most, start + 1)
+    different = sorted(set(few))
+    while start < most and _look_alike(different, start):
+        start += 1
+    return start
+
+
+def _look_alike(different: Sequence[float], decimals: int) -> bool:
+    written = [round_half_up(number, decimals) for number in different]
+    return len(set(written)) < len(written) or any(new == 0 != old for new, old in zip(written, different, strict=True))
+
+
+def _first_decimal(number: float) -> int:
+    """Return the decimal place of a small number's first digit: 3 for 0.0041."""
+    return -math.floor(math.log10(abs(number)))
+
+
+_DIGITS, _MOST_DECIMALS, _MANY = 5, 10, 25
 
 
 @lru_cache(maxsize=64)
@@ -101,12 +141,14 @@ def _formatted(value: float, decimals: int | None, unit: str | None, locale: str
     number = float(value)
     if not math.isfinite(number):
         return "–"
-    if unit == "%":
+    if unit in SHARE_UNITS:
         number *= 100
     if decimals is None:
-        few = 1 if abs(number) >= 10 and unit not in CURRENCY_SIGNS else 2
-        decimals = 0 if number == int(number) else few
-    text = format_decimal(round_half_up(number, decimals), format=_decimal_pattern(decimals), locale=locale)
+        decimals = decimals_for([number], unit=unit) if abs(number) < 0.1 else 1 if abs(number) >= 10 else 2
+        decimals = 0 if number == int(number) else 2 if unit in CURRENCY_SIGNS and abs(number) >= 0.1 else decimals
+    rounded = round_half_up(number, decimals)
+    # Nothing is less than nothing: no minus before a zero.
+    text = format_decimal(abs(rounded) if rounded == 0 else rounded, format=_decimal_pattern(decimals), locale=locale)
     return _with_unit(_tidy(str(text)), unit, locale)
 
 
@@ -125,15 +167,17 @@ def format_compact(value: float, *, unit: str | None = None, locale: str | None 
     return _with_unit(_tidy(str(text)), unit, locale)
 
 
-def format_share(share: float, *, locale: str | None = None) -> str:
-    """Return a fraction as a whole percentage, with one decimal below one percent and near the ends.
+def format_share(share: float, *, locale: str | None = None, decimals: int = 0) -> str:
+    """Return a fraction as a percentage with ``decimals``, near its ends with as many as show that it is not there.
 
-    >>> format_share(0.4137), format_share(0.004), format_share(0.998), format_share(1)
-    ('41%', '0.4%', '99.8%', '100%')
+    >>> format_share(0.4137), format_share(0.004), format_share(0.998), format_share(1), format_share(0.0004)
+    ('41%', '0.4%', '99.8%', '100%', '0.04%')
     """
-    percent = share * 100
-    near_end = 0 < abs(percent) < 1 or 99 < abs(percent) < 100
-    return format_number(share, decimals=1 if near_end else 0, unit="%", locale=locale)
+    percent = abs(share * 100)
+    far = min(percent, abs(100 - percent))
+    if 0 < far < 1 and percent <= 100:
+        decimals = max(decimals, min(_MOST_DECIMALS, max(1, _first_decimal(far))) if far > 1e-9 else 0)
+    return format_number(share, decimals=decimals, unit="%", locale=locale)
 
 
 def format_change(before: float, after: float, *, locale: str | None = None) -> str | None:

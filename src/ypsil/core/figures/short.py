@@ -16,6 +16,7 @@ _FACTORS = (1e12, 1e9, 1e6)
 # From here on a number is hard to take in at a glance.
 _LONG = 1e6
 _LEAST_SHOWN = 0.1
+_MOST_TIMES = 1e4
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +58,44 @@ def short_form(values: Iterable[float | None]) -> ShortForm:
         if max(sizes) >= factor and min(sizes) >= factor * _LEAST_SHOWN:
             return scaled_by(factor)
     return ShortForm(decimals=0)
+
+
+class ShortText(str):
+    """A number written short, which knows how it is written in full: that is told where somebody looks closer."""
+
+    whole: str
+
+    def __new__(cls, text: str, whole: str) -> ShortText:
+        made = super().__new__(cls, text)
+        made.whole = whole
+        return made
+
+
+def in_full(text: str) -> str:
+    """Return a text with its number in full, where that is known.
+
+    >>> in_full(ShortText("48.3M", "48,312,004")), in_full("912")
+    ('48,312,004', '912')
+    """
+    return text.whole if isinstance(text, ShortText) else text
+
+
+def one_form(values: Iterable[float | None]) -> ShortForm:
+    """Return the form in which all the numbers of a drawing are written: short where the largest is long, whatever the
+    others are, so that no number has more than seven digits.
+
+    >>> form = one_form([48_300_000, 20_000])
+    >>> form.factor, form.decimals, form.text(20_000, decimals=2)
+    (1000000.0, 1, '0.02M')
+    >>> one_form([950_000.0, 12.0]).factor, one_form([2.5e12, 4e6]).factor
+    (1.0, 1000000.0)
+    """
+    sizes = [abs(value) for value in values if value and math.isfinite(value)]
+    form = short_form(sizes)
+    if form.factor > 1 or not sizes or max(sizes) < _LONG:
+        return form
+    fitting = (factor for factor in reversed(_FACTORS) if max(sizes) / factor < _MOST_TIMES)
+    return scaled_by(next(fitting, _FACTORS[0]))
 
 
 def scaled_by(factor: float) -> ShortForm:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 import polars as pl
 
 from ypsil.core.errors import QuestionRefused
+from ypsil.core.figures import POINTS
 from ypsil.core.questions.model import NUMBER_STATS, UNWEIGHTED_STATS, Measure, Question
 from ypsil.core.tables.conditions import holds_any
 from ypsil.core.tables.model import Column
@@ -134,18 +135,18 @@ def _check_weight(cells: pl.Series, column: Column) -> None:
 
 def measure_unit(measure: Measure, known: Mapping[str, Column]) -> str | None:
     """Return the unit a measure is written with; a change of shares is in points of a percent."""
-    if measure.then in ("percent_change", "percent_change_year"):
-        return "%"
-    if measure.then == "index":
-        return None
+    if measure.then in ("percent_change", "percent_change_year", "index"):
+        return None if measure.then == "index" else "%"
+    if measure.then in ("change", "change_year"):
+        plain = measure_unit(measure.model_copy(update={"then": None}), known)
+        return POINTS if plain == "%" else plain
     if measure.ratio:
         above, below = (measure_unit(part, known) for part in measure.ratio)
         return above if below is None else None
     if measure.stat == "share":
         return "%"
-    if measure.stat in ("count", "distinct", "score", "recommendation") or measure.column is None:
-        return None
-    return known[measure.column].unit
+    is_unitless = measure.stat in ("count", "distinct", "score", "recommendation") or measure.column is None
+    return None if is_unitless else known[measure.column or ""].unit
 
 
 def ratio(above: str, below: str) -> pl.Expr:

@@ -8,7 +8,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ypsil.core.figures import Grain, format_change, format_number, format_period, period_before, year_before
+from ypsil.core.figures import (
+    SHARE_UNITS,
+    Grain,
+    format_change,
+    format_number,
+    format_period,
+    period_before,
+    year_before,
+)
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.visuals.base import is_over_time
 from ypsil.core.visuals.summary import group_name
@@ -169,7 +177,7 @@ def difference(now: float, before: float, unit: str | None, written: str) -> str
     '+4,999'
     """
     sign = "+" if now > before else "−" if now < before else "±"
-    if unit == "%":
+    if unit in SHARE_UNITS:
         return f"{sign}{written} points"
     percent = format_change(before, now) if abs(now - before) <= _MOST_TIMES * abs(before) else None
     return f"{sign}{written} ({percent})" if percent and percent.strip("+−") != "0%" else f"{sign}{written}"

@@ -15,19 +15,28 @@ from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Anchor, Font, Line, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain, ticks
 from ypsil.core.drawing.wrap import ELLIPSIS, shorten, wrap
-from ypsil.core.figures import current_locale, decimals_kept, format_number, format_period, format_share
+from ypsil.core.figures import (
+    POINTS,
+    SHARE_UNITS,
+    ShortForm,
+    current_locale,
+    decimals_kept,
+    format_number,
+    format_period,
+    format_share,
+    in_full,
+    one_form,
+)
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
-from ypsil.core.visuals.settings import NumberOptions
-from ypsil.core.visuals.summary import group_name, value_texts
+from ypsil.core.visuals.settings import BY_SIZE, NumberOptions
+from ypsil.core.visuals.summary import group_name, mark_texts, value_texts
 
 LABEL_PX = 13.0
 _LEGEND_ROW_PX = 22.0
-_SIGNS = ("%", "£", "€", "$", "¥")
-_FACTORS = {"as they are": 1.0, "thousands": 1e3, "millions": 1e6, "billions": 1e9}
-# The short forms of English (Unicode CLDR).
-_LARGE = ((1e12, "T"), (1e9, "B"), (1e6, "M"))
+_SIGNS = ("%", POINTS, "£", "€", "$", "¥")
+_FACTORS = {BY_SIZE: 1.0, "as they are": 1.0, "thousands": 1e3, "millions": 1e6, "billions": 1e9}
 _END_PX = 18.0
 _SMALL_PX = 150
 _TICK_ROOM_PX = 24
@@ -57,7 +66,7 @@ class Grid:
         series = self.series[number]
         value = series.values[index]
         share = ""
-        if self.wholes and self.wholes[index] > 0 and value is not None and self.column.unit != "%":
+        if self.wholes and self.wholes[index] > 0 and value is not None and self.column.unit not in SHARE_UNITS:
             share = f"{format_share(value / self.wholes[index])} of {self.names[index] if series.name else 'all'}"
         return mark_title(self.names[index], series.name, text, share)
 
@@ -133,6 +142,8 @@ def value_domain(series: list[Series], count: int = 5) -> tuple[float, float]:
 
 def texts_of(values: Sequence[Any], column: AnswerColumn, options: NumberOptions) -> list[str]:
     """Return values as they stand on marks: in the unit and the scale that are set."""
+    if options.scale == BY_SIZE:
+        return mark_texts(values, column, options.decimals)
     factor = _FACTORS[options.scale]
     if factor == 1:
         return value_texts(values, column, options.decimals)
@@ -144,30 +155,30 @@ def axis_texts(values: list[float], column: AnswerColumn, options: NumberOptions
     """Return tick labels; a currency or percent sign stands on each, any other unit in the axis name."""
     unit = column.unit if column.unit in _SIGNS else None
     factor = _FACTORS[options.scale] if options else 1.0
+    short = options is None or options.scale == BY_SIZE
     decimals = options.decimals if options else None
     # A chart asks twice: for the room that the labels take, and for the labels.
-    return list(_tick_texts(tuple(values), unit, column.prefix, factor, decimals, current_locale()))
+    return list(_tick_texts(tuple(values), unit, column.prefix, 0.0 if short else factor, decimals, current_locale()))
 
 
 @lru_cache(maxsize=4096)
 def _tick_texts(
     values: tuple[float, ...], unit: str | None, prefix: str, factor: float, decimals: int | None, locale: str
 ) -> tuple[str, ...]:
-    shown = [value / factor for value in values]
-    scaled = [value * 100 for value in shown] if unit == "%" else shown
-    decimals = max(decimals_kept([round(value, 9) for value in scaled], most=6), decimals or 0)
-    largest = max(map(abs, shown), default=0.0)
-    for size, sign in _LARGE if factor == 1 and locale.startswith("en") else ():
-        if largest >= size and all(value % size == 0 for value in shown):
-            short = [format_number(value / size, decimals=0, unit=unit, locale=locale) + sign for value in shown]
-            return tuple(prefix + text if value else "0" for value, text in zip(shown, short, strict=True))
+    form = one_form(values) if not factor and unit not in SHARE_UNITS else ShortForm()
+    shown = [value / (factor or form.factor) for value in values]
+    scaled = [value * 100 for value in shown] if unit in SHARE_UNITS else shown
+    decimals = max(decimals_kept([round(value, 9) for value in scaled], most=9), decimals or 0)
+    if form.factor > 1:
+        # The same sign stands on all but zero, which is nothing of anything.
+        return tuple(prefix + form.text(value, unit=unit, decimals=decimals) if value else "0" for value in values)
     return tuple(prefix + format_number(value, decimals=decimals, unit=unit, locale=locale) for value in shown)
 
 
 def axis_name(column: AnswerColumn, options: NumberOptions) -> str:
     """Return what the values are, with the unit that does not stand on each tick and the scale."""
     unit = column.unit if column.unit and column.unit not in _SIGNS else ""
-    scale = "" if options.scale == "as they are" else options.scale
+    scale = options.scale if _FACTORS[options.scale] > 1 else ""
     return ", ".join(part for part in (column.name, " ".join(part for part in (scale, unit) if part)) if part)
 
 
@@ -353,8 +364,8 @@ def value_inside(text: str, room: Room, colour: str, font: Font, style: HouseSty
 
 
 def mark_title(*parts: str) -> str:
-    """Return what a reader learns at a mark: its names and its value."""
-    return ", ".join(part for part in parts if part)
+    """Return what a reader learns at a mark: its names, and its value in full."""
+    return ", ".join(in_full(part) for part in parts if part)
 
 
 def message_scene(message: str, box: Box, style: HouseStyle, name: str) -> Scene:

@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ypsil.core.figures import ShortForm, decimals_for, format_number, format_share, scaled_by, short_form
+from ypsil.core.figures import SHARE_UNITS, ShortForm, decimals_for, format_number, scaled_by, short_form
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.visuals.comparing import Against, Compared, Course, Standard, State, compared, difference, state_of
 from ypsil.core.visuals.exactness import SampleOptions, exactness
 from ypsil.core.visuals.settings import UnitOptions, setting
+from ypsil.core.visuals.summary import value_texts
 
 _FACTORS = {"thousands": 1e3, "millions": 1e6, "billions": 1e9}
 _TREND_PLACES = 36
@@ -105,8 +106,8 @@ def _form(values: list[float | None], unit: str | None, options: HeadlineOptions
     """Return how the numbers of one unit are written, all alike."""
     if options.scale in _FACTORS:
         return scaled_by(_FACTORS[options.scale])
-    form = short_form(values) if options.scale == "by size" and unit != "%" else ShortForm()
-    if form.factor == 1 and options.decimals is None and unit != "%":
+    form = short_form(values) if options.scale == "by size" and unit not in SHARE_UNITS else ShortForm()
+    if form.factor == 1 and options.decimals is None and unit not in SHARE_UNITS:
         numbers = [value for value in values if value is not None]
         return ShortForm(decimals=decimals_for(numbers, unit=unit))
     return form
@@ -124,11 +125,11 @@ def _headline(
     if form.factor == 1 and options.scale == "by size":
         # Where the numbers of a row cannot be alike, a long one is short by itself.
         own = short_form([one.now])
-        form = own if own.factor > 1 and one.measure.unit != "%" else form
+        form = own if own.factor > 1 and one.measure.unit not in SHARE_UNITS else form
 
     def written(value: float) -> str:
-        if one.measure.unit == "%" and options.decimals is None:
-            return one.measure.prefix + format_share(value)
+        if one.measure.unit in SHARE_UNITS and options.decimals is None:
+            return value_texts([value], one.measure)[0]
         return one.measure.prefix + form.text(value, unit=one.measure.unit, decimals=_decimals(one, options))
 
     name = one.measure.name + (f", {one.group}" if one.group else "")
@@ -152,7 +153,7 @@ def _headline(
 def _apart(one: Course, other: float, form: ShortForm, options: HeadlineOptions) -> str:
     """Return how far a value is from another, in its own form; points for percentages."""
     far = abs((one.now or 0.0) - other)
-    if one.measure.unit == "%":
+    if one.measure.unit in SHARE_UNITS:
         points = round(far * 100, 1)
         places = 0 if points.is_integer() else 1
         return format_number(points, decimals=places if options.decimals is None else options.decimals)

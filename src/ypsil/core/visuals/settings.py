@@ -14,6 +14,7 @@ from ypsil.core.visuals.base import Options
 Group = Literal["Numbers", "Names", "Axes", "Marks", "Colours", "Notes"]
 PAGE_LOCALE = "page"
 ADDS_UP = "adds up to 100%"
+BY_SIZE = "by size"
 
 
 def setting(default: Any, title: str, group: Group, description: str = "", **limits: Any) -> Any:
@@ -91,8 +92,8 @@ class UnitOptions(WrittenOptions):
 class NumberOptions(UnitOptions):
     """How amounts are written along an axis and on marks."""
 
-    scale: Literal["as they are", "thousands", "millions", "billions"] = setting(
-        "as they are", "Shown in", "Numbers", "the axis name says so"
+    scale: Literal["by size", "as they are", "thousands", "millions", "billions"] = setting(
+        "by size", "Shown in", "Numbers", "by size: long numbers short; the axis name says any other"
     )
 
 

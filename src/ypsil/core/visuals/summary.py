@@ -5,11 +5,23 @@ from __future__ import annotations
 import csv
 import datetime as dt
 import io
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from ypsil.core.figures import decimals_for, format_compact, format_number, format_period, format_share
+from ypsil.core.figures import (
+    SHARE_UNITS,
+    ShortForm,
+    ShortText,
+    decimals_apart,
+    decimals_for,
+    format_compact,
+    format_number,
+    format_period,
+    format_share,
+    one_form,
+)
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.tables.write import defused_text
 
@@ -32,7 +44,7 @@ def group_name(value: Any, column: AnswerColumn) -> str:
 
 
 def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) -> str:
-    """Return a measured value with its unit; a missing one is a dash."""
+    """Return a measured value with its unit, in full; a missing one is a dash."""
     if value is None:
         return "–"
     if not isinstance(value, int | float):
@@ -43,15 +55,69 @@ def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) ->
 
 
 def value_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | None = None) -> list[str]:
-    """Return measured values with one number of decimals for all."""
+    """Return measured values in full, with one number of decimals for all; one that would vanish has more."""
     decimals = column.decimals if decimals is None else decimals
     if decimals is not None:
         return [value_text(value, column, decimals) for value in values]
-    numbers = [value for value in values if isinstance(value, int | float)]
+    numbers = [float(value) for value in values if isinstance(value, int | float)]
+    if column.unit in SHARE_UNITS:
+        return _share_texts(values, numbers, column)
     decimals = decimals_for(numbers, unit=column.unit)
-    if column.unit == "%":
-        return [value_text(value, column) for value in values]
-    return [value_text(value, column, decimals) for value in values]
+    return [value_text(value, column, None if _vanishes(value, decimals) else decimals) for value in values]
+
+
+def mark_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | None = None) -> list[str]:
+    """Return measured values as they stand on marks: long ones short, all alike, each knowing its number in full.
+
+    >>> amounts = AnswerColumn("Gross", "number", "measure", "$")
+    >>> mark_texts([55_100_282_358, 912_000_000], amounts), mark_texts([55_100_282_358], amounts)[0].whole
+    (['$55.1B', '$0.9B'], '$55,100,282,358')
+    """
+    numbers = [float(value) for value in values if isinstance(value, int | float)]
+    form = one_form(numbers) if column.unit not in SHARE_UNITS else ShortForm()
+    if form.factor == 1:
+        return value_texts(values, column, decimals)
+    scaled = [number / form.factor for number in numbers if math.isfinite(number)]
+    places = decimals
+    if places is None:
+        places = decimals_apart(scaled, 0 if max(map(abs, scaled)) >= 1000 else 1, most=4)
+        places = 0 if all(number == int(number) for number in scaled) else places
+    full = [value_text(value, column) for value in values]
+    return [
+        ShortText(
+            column.prefix + form.text(value, unit=column.unit, decimals=_shown(value / form.factor, places)), whole
+        )
+        if isinstance(value, int | float)
+        else whole
+        for value, whole in zip(values, full, strict=True)
+    ]
+
+
+def _shown(scaled: float, places: int) -> int:
+    """Return the decimals of a scaled number: more than the others have where it would be written as zero."""
+    return max(places, decimals_for([scaled])) if _vanishes(scaled, places) else places
+
+
+def _vanishes(value: Any, decimals: int) -> bool:
+    return isinstance(value, int | float) and value != 0 and round(value, decimals) == 0
+
+
+def _share_texts(values: Sequence[Any], numbers: Sequence[float], column: AnswerColumn) -> list[str]:
+    """Return percentages and points in whole numbers, with a decimal where two that differ would look alike."""
+    scaled = [number * 100 for number in numbers if math.isfinite(number)]
+    apart = decimals_apart([round(number, 9) for number in scaled], 0, most=1)
+    # A few shares that would be written alike have a decimal; near the ends each has its own.
+    inner = [number for number in scaled if 1 <= abs(number) <= 99]
+    apart = apart if len({round(number) for number in inner}) < len(set(inner)) else 0
+    if column.unit != "%":
+        apart = decimals_for(scaled) if any(_vanishes(number, apart) for number in scaled) else apart
+        return [value_text(value, column, apart) for value in values]
+    return [
+        column.prefix + format_share(value, decimals=apart)
+        if isinstance(value, int | float)
+        else value_text(value, column)
+        for value in values
+    ]
 
 
 def big_number(value: float, column: AnswerColumn) -> str:
@@ -67,7 +133,7 @@ def describe(answer: Answer, kind: str) -> str:
     if not answer.height:
         return f"{kind}. There are no rows to show."
     if not per:
-        said = "; ".join(f"{column.name}: {value_text(answer.values(column)[0], column)}" for column in measures)
+        said = "; ".join(f"{column.name}: {value_texts([answer.values(column)[0]], column)[0]}" for column in measures)
         return f"{kind}. {said} ({base})."
     values, groups = answer.series(measures[0]), answer.series(per[0])
     is_plain = answer.each_row or len(answer.columns) == 1 + len(measures)
@@ -76,7 +142,8 @@ def describe(answer: Answer, kind: str) -> str:
     if values.null_count() == len(values) or not values.dtype.is_numeric():
         return text + (" All of them are missing." if values.null_count() == len(values) else "")
     high, low = int(values.arg_max() or 0), int(values.arg_min() or 0)
-    ends = [(_short(group_name(groups[at], per[0])), value_text(values[at], measures[0])) for at in (high, low)]
+    texts = mark_texts([values[high], values[low]], measures[0])
+    ends = [(_short(group_name(groups[at], per[0])), one) for at, one in zip((high, low), texts, strict=True)]
     text += f" Highest: {ends[0][0]}, {ends[0][1]}."
     return text + (f" Lowest: {ends[1][0]}, {ends[1][1]}." if ends[1][0] != ends[0][0] else "")
 
