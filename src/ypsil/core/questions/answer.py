@@ -8,12 +8,13 @@ from typing import Any
 import polars as pl
 
 from ypsil.core.errors import MissingColumns, QuestionRefused
+from ypsil.core.figures import Grain
 from ypsil.core.questions.aggregate import Aggregation, CellsOf, not_numbered
 from ypsil.core.questions.arranging import Arranged, arrange
 from ypsil.core.questions.bases import base_of, base_words, needed_columns, pairs_only, shown_groups
 from ypsil.core.questions.derived import check_then
 from ypsil.core.questions.each_row import answer_each_row, check_each_row
-from ypsil.core.questions.groups import Group, Role, check_group
+from ypsil.core.questions.groups import Group, Role, check_group, usual_grain
 from ypsil.core.questions.hiding import hide_small
 from ypsil.core.questions.measures import (
     Basis,
@@ -22,7 +23,7 @@ from ypsil.core.questions.measures import (
     measure_unit,
     scale_doubts,
 )
-from ypsil.core.questions.model import Answer, AnswerColumn, Question, Stack
+from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question, Stack
 from ypsil.core.questions.respondents import MORE_THAN_ALL, Respondents, respondents_of
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.shared import Grouped, SharedRows
@@ -185,7 +186,7 @@ def _used(question: Question) -> list[str]:
 def _first_grain(question: Question, known: dict[str, Column]) -> Any:
     if not question.per or known[question.per[0].column].kind != "date":
         return None
-    return question.per[0].grain or "day"
+    return question.per[0].grain or usual_grain(known[question.per[0].column])
 
 
 def measure_columns(question: Question, known: dict[str, Column]) -> list[AnswerColumn]:
@@ -199,6 +200,7 @@ def measure_columns(question: Question, known: dict[str, Column]) -> list[Answer
             adds_up=measure.then is None and (measure.stat in ("sum", "count") or measure.is_part),
             counts=measure.stat == "count" and measure.then is None,
             decimals=0 if measure.stat == "recommendation" else None,
+            grain=_grain_of_value(measure, known),
         )
         for measure in question.measures
     ]
@@ -219,6 +221,13 @@ class _GroupedRows:
     @property
     def notes(self) -> list[str]:
         return [f"{_rows(count)} no {name}" for name, count in self.lost.items()]
+
+
+def _grain_of_value(measure: Measure, known: dict[str, Column]) -> Grain | None:
+    """Return how a measured date is written: the first of some years is a year."""
+    column = known.get(measure.column or "")
+    is_date = column is not None and column.kind == "date" and measure.stat in ("min", "max", "first", "last")
+    return usual_grain(column) if is_date and column is not None and column.form != "time" else None
 
 
 def _grouped_rows(rows: pl.DataFrame, groups: list[Group], question: Question) -> _GroupedRows:

@@ -77,8 +77,7 @@ def group_of(per: Per, column: Column, rows: pl.DataFrame, role: Role, key: str)
     if per.by == "row":
         return Group(key, AnswerColumn(column.name, column.kind, role, None, None, (), column.kind == "date"), cell)
     if column.kind == "date":
-        usual: Grain = "hour" if column.form == "time" else "day"
-        grain = per.grain or usual
+        grain = per.grain or usual_grain(column)
         cells, kind = _by_grain(rows[column.name], grain, column.form == "time")
         return Group(key, AnswerColumn(column.name, kind, role, None, grain, (), True), cells, gaps=per.gaps)
     if column.kind == "yesno":
@@ -93,6 +92,13 @@ def group_of(per: Per, column: Column, rows: pl.DataFrame, role: Role, key: str)
     described = AnswerColumn(column.name, kind, role, ordered=ordered, several=several)
     labels = _with_missing(rows[column.name], per, column)
     return Group(key, described, labels, column.kind == "list", given=column.order)
+
+
+def usual_grain(column: Column) -> Grain:
+    """Return what dates are grouped by where nobody says: as they were written."""
+    if column.form == "time":
+        return "hour"
+    return column.form if column.form in ("year", "quarter", "month", "week") else "day"
 
 
 def _with_missing(cells: pl.Series, per: Per, column: Column) -> pl.Series:

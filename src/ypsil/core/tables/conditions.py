@@ -11,10 +11,12 @@ from pydantic import Field as Setting
 
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.figures import Grain, format_number, period_before
+from ypsil.core.tables.dates_in_text import period_of
 from ypsil.core.tables.model import Field
 
 Test = Literal["in", "not_in", "between", "at_least", "at_most", "contains", "empty", "not_empty", "last"]
 Value = str | float | bool
+_YEARS = (1500, 2199)
 YES_WORDS = ("yes", "y", "true")
 
 
@@ -79,6 +81,9 @@ def holds_any(name: str, field: Field, values: tuple[Value, ...]) -> pl.Expr:
     cell = pl.col(name)
     if field.kind == "list":
         return cell.list.eval(pl.element().is_in([str(value) for value in values])).list.any()
+    if field.kind == "date" and field.form != "time":
+        periods = [_period(name, value) for value in values]
+        return pl.any_horizontal(cell.is_between(start, _end_of_day(end)) for start, end in periods)
     wanted = [_typed(name, field, value) for value in values]
     return (cell.cast(pl.Float64) if field.kind == "number" else cell).is_in(wanted)
 
@@ -86,11 +91,25 @@ def holds_any(name: str, field: Field, values: tuple[Value, ...]) -> pl.Expr:
 def _bounds(cell: pl.Expr, field: Field, rule: Filter) -> pl.Expr:
     if field.kind not in ("number", "date"):
         raise _unfit(rule, field, "number or date")
-    bounds = [pl.lit(_typed(rule.column, field, value)) for value in rule.values[:-1]]
-    last = _typed(rule.column, field, rule.values[-1])
+    if field.kind == "date" and field.form != "time":
+        starts, ends = zip(*(_period(rule.column, value) for value in rule.values), strict=True)
+        first, last = starts[0], _end_of_day(ends[-1])
+    else:
+        first, last = (_typed(rule.column, field, value) for value in (rule.values[0], rule.values[-1]))
     if rule.test == "between":
-        return (cell >= bounds[0]) & (cell <= pl.lit(_end_of_day(last)))
-    return cell >= pl.lit(last) if rule.test == "at_least" else cell <= pl.lit(_end_of_day(last))
+        return (cell >= pl.lit(first)) & (cell <= pl.lit(last))
+    return cell >= pl.lit(first) if rule.test == "at_least" else cell <= pl.lit(last)
+
+
+def _period(name: str, value: Value) -> tuple[dt.date, dt.date]:
+    """Return the first and last day of what a filter names: a day, or a whole month, quarter, week or year."""
+    text = f"{value:.0f}" if isinstance(value, float) and value.is_integer() else str(value)
+    found = period_of(text)
+    if found is None:
+        raise QuestionRefused(
+            f"“{text}” does not fit the date column “{name}”", remedy="give dates as 2026-03-31, 2026-03 or 2026"
+        )
+    return found
 
 
 def _end_of_day(bound: Any) -> Any:
@@ -107,12 +126,10 @@ def _typed(name: str, field: Field, value: Value) -> Any:
             return float(value)
         if field.form == "time":
             return dt.time.fromisoformat(str(value))
-        if field.kind == "date":
-            return dt.date.fromisoformat(str(value))
     except ValueError:
         raise QuestionRefused(
             f"“{value}” does not fit the {field.kind} column “{name}”",
-            remedy="give dates as 2026-03-31" if field.kind == "date" else "give a number",
+            remedy="give times as 14:30" if field.kind == "date" else "give a number",
         ) from None
     if field.kind == "yesno":
         return value if isinstance(value, bool) else str(value).lower() in YES_WORDS
@@ -150,6 +167,13 @@ def _unfit(rule: Filter, field: Field, wanted: str) -> QuestionRefused:
 
 
 def value_word(value: Value) -> str:
+    """Return a filter's value as it is said; what may be a year has no mark between its digits.
+
+    >>> value_word(1950.0), value_word(12_500.0), value_word(True)
+    ('1950', '12,500', 'Yes')
+    """
+    if isinstance(value, float) and value.is_integer() and _YEARS[0] <= value <= _YEARS[1]:
+        return f"{value:.0f}"
     if isinstance(value, bool):
         return "Yes" if value else "No"
     return value if isinstance(value, str) else format_number(value)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import re
 from dataclasses import dataclass
 from functools import cache
@@ -37,7 +38,8 @@ _SHAPES: tuple[tuple[Form, str], ...] = (
 _SLASHED = rf"^(?P<a>\d{{1,2}})[/.-](?P<b>\d{{1,2}})[/.-]{_YEAR}(?:,? {_TIME})?$"
 _CLOCK = rf"^{_TIME}$|^(?P<H12>\d{{1,2}}) ?(?P<ap12>[ap])\.?m\.?$"
 _YEAR_ALONE = r"^(1[5-9]|20|21)\d\d$"
-_SAYS_YEAR = re.compile(r"(?i)(^|[\s_-])(year|jahr|année|año|anno)s?$")
+_SAYS_YEAR = re.compile(r"(?i)(^|[\s_.-])(year|yr|fy|jahr|jaar|année|año|ano|anno|år|rok)e?s?$")
+_JOINED_WORDS = re.compile(r"(?<=[a-zà-ÿ])(?=[A-ZÀ-Þ])")
 _SAYS_DATE = re.compile(r"(?i)(^|[\s_-])(date|day|datum|month|week|fecha|when|on)s?($|[\s_-])|date$")
 # 20000 is in 1954, 60000 in 2064; day 0 is 30 December 1899 (ECMA-376, part 1, 18.17.4.1, the 1900 date system
 # as it counts from March 1900 on).
@@ -229,13 +231,39 @@ def _read_slashed(
     return (by_day, "day-first", form) if days > months else (by_month, "month-first", form)
 
 
+def period_of(text: str) -> tuple[dt.date, dt.date] | None:
+    """Return the first and the last day of what a text names: a day, month, quarter, week or year.
+
+    >>> [day.isoformat() for day in period_of("2026-02")], [day.isoformat() for day in period_of("1950")]
+    (['2026-02-01', '2026-02-28'], ['1950-01-01', '1950-12-31'])
+    >>> period_of("shut")
+    """
+    text = text.strip()
+    if re.fullmatch(_YEAR_ALONE, text):
+        return dt.date(int(text), 1, 1), dt.date(int(text), 12, 31)
+    found = parse_dates(pl.Series([text]))
+    if found is None or found.form == "time":
+        return None
+    start = found.values.cast(pl.Date)[0]
+    length = {"month": "1mo", "quarter": "1q", "week": "1w"}.get(found.form)
+    after = pl.Series([start]).dt.offset_by(length)[0] if length else start + dt.timedelta(days=1)
+    return start, after - dt.timedelta(days=1)
+
+
 def says_date_or_year(name: str) -> bool:
     """Tell whether a column's name says that bare numbers in it are years or days.
 
     >>> says_date_or_year("Year"), says_date_or_year("Order date"), says_date_or_year("Visits")
     (True, True, False)
+    >>> says_date_or_year("budgetYear"), says_date_or_year("startDate")
+    (True, True)
     """
-    return bool(_SAYS_YEAR.search(name) or _SAYS_DATE.search(name))
+    return _says(_SAYS_YEAR, name) or _says(_SAYS_DATE, name)
+
+
+def _says(what: re.Pattern[str], name: str) -> bool:
+    """Tell whether a name's words say something; those of budgetYear are two."""
+    return what.search(_JOINED_WORDS.sub(" ", name)) is not None
 
 
 def parse_bare_numbers(plain: pl.Series, weights: np.ndarray, name: str) -> ParsedDates | None:
@@ -245,9 +273,12 @@ def parse_bare_numbers(plain: pl.Series, weights: np.ndarray, name: str) -> Pars
     '2026-01-01'
     >>> parse_bare_numbers(pl.Series(["2024"]), np.ones(1), "Visits")
     """
-    if _SAYS_YEAR.search(name) and bool(plain.str.contains(_YEAR_ALONE).all()):
-        return ParsedDates((plain + "-01-01").str.to_date("%Y-%m-%d"), "year")
-    if not _SAYS_DATE.search(name):
+    if _says(_SAYS_YEAR, name):
+        # Programs that know no missing whole numbers write 1935.0.
+        years = plain.str.replace(r"\.0+$", "")
+        found = (years.set(~years.str.contains(_YEAR_ALONE), None) + "-01-01").str.to_date("%Y-%m-%d", strict=False)
+        return ParsedDates(found, "year") if _enough(found, weights) else None
+    if not _says(_SAYS_DATE, name):
         return None
     if bool(plain.str.contains(r"^(19|20)\d{6}$").all()):
         days = plain.str.to_date("%Y%m%d", strict=False)

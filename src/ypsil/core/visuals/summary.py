@@ -27,6 +27,7 @@ from ypsil.core.tables.write import defused_text
 
 # A name is said in a description up to this length.
 _SAID_LETTERS = 60
+_YEARS = (1500, 2199)
 
 
 def group_name(value: Any, column: AnswerColumn) -> str:
@@ -40,7 +41,11 @@ def group_name(value: Any, column: AnswerColumn) -> str:
         return f"{day}, {value:%H:%M}" if value.time() != dt.time() else day
     if column.grain is not None or column.kind == "date":
         return format_period(value, column.grain)
-    return format_number(value) if column.kind == "number" else str(value)
+    if column.kind != "number":
+        return str(value)
+    # What may be a year has no mark between its digits.
+    may_be_year = value == int(value) and _YEARS[0] <= value <= _YEARS[1]
+    return f"{int(value)}" if may_be_year else format_number(value)
 
 
 def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) -> str:
@@ -48,7 +53,7 @@ def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) ->
     if value is None:
         return "–"
     if not isinstance(value, int | float):
-        return format_period(value, "day") if hasattr(value, "year") else str(value)
+        return format_period(value, column.grain or "day") if hasattr(value, "year") else str(value)
     if column.unit == "%" and decimals is None:
         return column.prefix + format_share(value)
     return column.prefix + format_number(value, decimals=decimals, unit=column.unit)
