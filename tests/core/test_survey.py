@@ -1,12 +1,15 @@
 """Surveys: what columns are recognised as, what shares rest on, weights, small groups, columns asked alike."""
 
 import json
+from collections import Counter
 from dataclasses import replace
 
+import numpy as np
 import polars as pl
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.optimize import linprog
 
 from tests.core.test_visuals import STYLE
 from tests.factories import ask, codes, csv_table, report_table
@@ -321,12 +324,38 @@ def test_large_groups_stay_and_several_small_ones_need_no_companion():
     assert {name for name, value in cells(two).items() if value is None} == {"c", "d"}
 
 
-def test_rare_answers_of_a_large_group_are_shown_and_all_of_a_small_one_hidden():
+def test_rare_answers_are_shown_as_shares_and_hidden_as_counts():
+    given = groups_of(a=60, b=90, c=15)
+    share = ask({"measures": [YES], "per": [{"column": "Area"}], "least_base": 10}, given)
+    assert None not in cells(share).values(), "four who said no among many give nobody away"
     question = {"measures": [{"stat": "count"}], "per": [{"column": "Area"}], "split": {"column": "Come again"}}
-    answer = ask(question | {"least_base": 10}, groups_of(a=12, b=20, c=6, d=7))
-    hidden = {key[0] for key, value in cells(answer).items() if value is None}
-    assert hidden == {"c", "d"}
-    assert cells(answer)["a", "No"] == 4
+    counts = cells(ask(question | {"least_base": 10}, given))
+    assert counts["c", "No"] is None, "five people"
+    assert {key for key, value in counts.items() if value is not None} == {("b", "Yes"), ("b", "No")}
+
+
+TABLES_OF_COUNTS = st.lists(st.lists(st.integers(1, 40), min_size=2, max_size=5), min_size=2, max_size=6).map(
+    lambda rows: [row[: min(map(len, rows))] for row in rows]
+)
+
+
+@given(TABLES_OF_COUNTS, st.sampled_from([5, 10, 20]))
+def test_nobody_who_knows_all_sums_can_work_out_a_hidden_count(counts, least):
+    """An attack by linear programming (scipy): each hidden count must be able to be more than one number."""
+    pairs = [(f"g{row}", f"s{at}") for row, one in enumerate(counts) for at, n in enumerate(one) for _ in range(n)]
+    given = table(Area=[area for area, _ in pairs], Said=[said for _, said in pairs])
+    question = {"measures": [{"stat": "count"}], "per": [{"column": "Area"}], "split": {"column": "Said"}}
+    found = cells(ask(question | {"least_base": least}, given))
+    truth = Counter(pairs)
+    assert all(value is None or value >= least for value in found.values())
+    hidden = [cell for cell, value in found.items() if value is None]
+    lines = {name for cell in hidden for name in cell}
+    equations = [[float(name in cell) for cell in hidden] for name in lines]
+    sums = [sum(truth[cell] for cell in hidden if name in cell) for name in lines]
+    for place in range(len(hidden)):
+        wanted = np.eye(len(hidden))[place]
+        low, high = (linprog(side * wanted, A_eq=equations, b_eq=sums, bounds=(0, None)).fun for side in (1, -1))
+        assert low + 1e-6 < -high
 
 
 @given(st.lists(st.integers(1, 60), min_size=2, max_size=8))

@@ -95,6 +95,6 @@ class Aggregation:
 
 def _people(measures: tuple[Measure, ...]) -> pl.Expr:
     """Return how many people a row of the answer speaks of: those with a value for each amount taken of values."""
-    parts = [part for measure in measures for part in measure.parts() if part.stat not in ("count", "distinct")]
+    parts = [part for measure in measures for part in measure.parts() if part.stat != "distinct"]
     columns = dict.fromkeys(part.column for part in parts if part.column is not None)
     return pl.min_horizontal(pl.len(), *(pl.col(name).count() for name in columns)).alias(PEOPLE)

@@ -1,8 +1,10 @@
 """Small groups are hidden, and with them what would give them away by subtraction.
 
 Primary and complementary suppression as statistical offices use it: A. Hundepool and others, Statistical Disclosure
-Control (2012), chapter 4. What is asked of a group is measured by how many people it has, not by how many of them
-gave one answer.
+Control (2012), chapter 4. Means and shares of an answer are judged by the people who could have given it: four who said
+no among 200 give nobody away. Counts and parts of a total are people themselves, so each cell is judged by its own, and
+nothing is left that a reader could work out who knows all sums of rows and columns: the cells hidden in a row or column
+are at least two, and no hidden cell is determined by the others (which two in each line alone do not make sure of).
 """
 
 from __future__ import annotations
@@ -10,13 +12,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
 import polars as pl
 
 from ypsil.core.questions.groups import Group
 from ypsil.core.questions.model import Question
 
 PEOPLE = "-people"
-_MOST_ROUNDS = 50
+_MOST_ROUNDS = 1_000
+# Larger systems of sums are not solved; no line has one hidden cell alone there either.
+_MOST_SOLVED = 600
+_NOTHING = 1e-9
 _MOST_NAMED = 6
 
 
@@ -32,9 +38,9 @@ def hide_small(result: pl.DataFrame, groups: list[Group], question: Question, *,
     """Take out the values of groups with fewer than ``question.least_base`` people.
 
     Where one group alone is hidden of all or of a split value, or of a group's split values, the smallest of the
-    others is hidden too: the total less the others would tell it. An answer without groups that rests on too few
-    people says nothing. Hidden groups stand last, unless the groups are ``in_order``: their rank would tell about where
-    they lie.
+    others is hidden too: the total less the others would tell it; so wherever sums would tell. An answer without groups
+    that rests on too few people says nothing. Hidden groups stand last, unless the groups are ``in_order``: their rank
+    would tell about where they lie.
     """
     least = question.least_base
     if least is None:
@@ -45,10 +51,8 @@ def hide_small(result: pl.DataFrame, groups: list[Group], question: Question, *,
         return Hidden(result, ())
     if not groups:
         return Hidden(_without(result, small), (f"It rests on fewer than {least} people and is hidden.",))
-    hidden = _with_companions(result, groups, sizes, small, question)
+    hidden = _with_companions(result.select([group.key for group in groups]).rows(), sizes, small)
     keys = [group.key for group in groups]
-    if question.split and not _rests_on_cells(question):
-        keys = _whole_keys(keys, question)
     names, alone = _names(result, keys, hidden), _names(result, keys, small)
     said = f"Groups of fewer than {least} people are hidden: {_listed(names)}"
     more = len(names) - len(alone)
@@ -61,83 +65,75 @@ def hide_small(result: pl.DataFrame, groups: list[Group], question: Question, *,
     return Hidden(rows, (said,))
 
 
-def _rests_on_cells(question: Question) -> bool:
-    """Tell whether each value says something about the people of its own group and split value."""
-    return not question.split or any(
-        measure.rests_on_values or measure.stat not in ("count", "share") for measure in question.measures
-    )
-
-
 def _sizes(result: pl.DataFrame, groups: list[Group], question: Question) -> list[int]:
-    """Return how many people each row speaks of: those of its cell, or of its group where the split is the answer."""
-    bases = [name for name in result.columns if name.endswith("-base")]
-    if bases:
+    """Return how many people each row speaks of: those who could have given an answer, or those who are counted."""
+    bases = [name for name in result.columns if name.startswith("measure") and name.endswith("-base")]
+    if bases and all(measure.rests_on_values for measure in question.measures):
         return result.select(pl.min_horizontal(bases)).to_series().fill_null(0).to_list()
-    people = pl.col(PEOPLE).fill_null(0)
-    if not groups:
-        return result.select(people).to_series().to_list()
-    if not question.split:
-        counts_only = all(measure.stat in ("count", "share") for measure in question.measures)
-        # How many gave an answer is no secret of those who gave it; of all of them there must be enough.
-        return result.select(people.sum().over(pl.lit(1)) if counts_only else people).to_series().to_list()
-    if _rests_on_cells(question):
-        return result.select(people).to_series().to_list()
-    keys = _whole_keys([group.key for group in groups], question)
-    return result.select(people.sum().over(keys)).to_series().to_list()
+    return result.select(pl.min_horizontal(PEOPLE, *bases).fill_null(0)).to_series().to_list()
 
 
-def _with_companions(
-    result: pl.DataFrame, groups: list[Group], sizes: list[int], small: list[bool], question: Question
-) -> list[bool]:
-    """Hide the smallest of the others wherever one stands hidden alone, until none does."""
-    keys = [group.key for group in groups]
-    cells = result.select(keys).rows()
+def _with_companions(cells: list[tuple[Any, ...]], sizes: list[int], small: list[bool]) -> list[bool]:
+    """Hide the smallest of the others wherever the sums of rows, columns and all tell what is hidden, until none do."""
     hidden = list(small)
-    lines: list[list[int]] = []
-    if len(keys) == 1:
-        lines.append(list(range(len(cells))))
-    elif _rests_on_cells(question):
-        for position in range(len(keys)):
-            rest = [tuple(value for place, value in enumerate(cell) if place != position) for cell in cells]
-            lines += [[row for row, key in enumerate(rest) if key == wanted] for wanted in dict.fromkeys(rest)]
-    else:
-        return _whole_companions(cells, keys, sizes, hidden, question)
+    lines = _lines(cells)
     for _ in range(_MOST_ROUNDS):
-        alone = [line for line in lines if sum(hidden[row] for row in line) == 1]
+        told = _determined(hidden, lines)
+        if not told:
+            break
         added = False
-        for line in alone:
-            others = [row for row in line if not hidden[row] and sizes[row] > 0]
-            if others and sum(hidden[row] for row in line) == 1:
+        for cell in told:
+            # The smallest cell in a line with it; it cannot be worked out, nor can this one then.
+            others = [row for line in lines if cell in line for row in line if not hidden[row] and sizes[row] > 0]
+            if others:
                 hidden[min(others, key=lambda row: sizes[row])] = True
                 added = True
+                break
         if not added:
             break
     return hidden
 
 
-def _whole_companions(
-    cells: list[tuple[Any, ...]], keys: list[str], sizes: list[int], hidden: list[bool], question: Question
-) -> list[bool]:
-    """Where whole groups are hidden, one alone is joined by the smallest of the others."""
-    places = [keys.index(key) for key in _whole_keys(keys, question)]
-    wholes = [tuple(cell[place] for place in places) for cell in cells]
-    gone = {whole for whole, is_hidden in zip(wholes, hidden, strict=True) if is_hidden}
-    others = {whole: size for whole, size in zip(wholes, sizes, strict=True) if whole not in gone and size > 0}
-    if len(gone) == 1 and others:
-        gone.add(min(others, key=lambda whole: others[whole]))
-    return [whole in gone for whole in wholes]
+def _lines(cells: list[tuple[Any, ...]]) -> list[list[int]]:
+    """Return the rows of an answer that add up to a sum that may be known: those that agree in all groups but one."""
+    if not cells or len(cells[0]) == 1:
+        return [list(range(len(cells)))]
+    found: list[list[int]] = []
+    for position in range(len(cells[0])):
+        lines: dict[tuple[Any, ...], list[int]] = {}
+        for row, cell in enumerate(cells):
+            lines.setdefault(cell[:position] + cell[position + 1 :], []).append(row)
+        found += lines.values()
+    return found
+
+
+def _determined(hidden: list[bool], lines: list[list[int]]) -> list[int]:
+    """Return the hidden cells that the sums of the lines tell, the cells that are shown being known.
+
+    A cell is told where its own unit vector lies in the row space of the equations, one a line: then, and only then, do
+    all solutions agree in it.
+    """
+    rows = [row for row, is_hidden in enumerate(hidden) if is_hidden]
+    places = {row: place for place, row in enumerate(rows)}
+    alone = {line[0] for line in ([row for row in line if hidden[row]] for line in lines) if len(line) == 1}
+    if alone or len(rows) > _MOST_SOLVED:
+        return sorted(alone)
+    equations = np.zeros((len(lines), len(rows)))
+    for number, line in enumerate(lines):
+        for row in line:
+            if hidden[row]:
+                equations[number, places[row]] = 1.0
+    *_, sizes, directions = np.linalg.svd(equations)
+    rank = int((sizes > _NOTHING * max(equations.shape)).sum())
+    # What is not fixed by the sums moves in the null space: a cell without a part in it does not move.
+    free = np.abs(directions[rank:]).sum(axis=0) if rank < len(rows) else np.zeros(len(rows))
+    return [row for row in rows if free[places[row]] < _NOTHING * len(rows)]
 
 
 def _without(result: pl.DataFrame, hidden: list[bool]) -> pl.DataFrame:
     names = [name for name in result.columns if name.startswith("measure")]
     mask = pl.Series(hidden)
     return result.with_columns(pl.when(mask).then(None).otherwise(pl.col(name)).alias(name) for name in names)
-
-
-def _whole_keys(keys: list[str], question: Question) -> list[str]:
-    """Return the keys of the groups that speak; what they are split by (or, within the split, into) is their answer."""
-    is_of_split = any(measure.within == "split" for measure in question.measures)
-    return [key for key in keys if (key == "split") == is_of_split]
 
 
 def _names(result: pl.DataFrame, keys: list[str], hidden: list[bool]) -> list[str]:
