@@ -73,7 +73,7 @@ def _parser() -> argparse.ArgumentParser:
 
 def _add_word_options(command: argparse.ArgumentParser) -> None:
     command.add_argument("--column", metavar="C")
-    command.add_argument("--language", default="en")
+    command.add_argument("--language", help="as en or de; guessed from the text unless given")
     command.add_argument("--phrase-length", type=int, default=1, metavar="N")
     command.add_argument("--min-count", type=int, default=1, metavar="N")
     command.add_argument("--max-terms", type=int, metavar="N")
@@ -197,7 +197,7 @@ def _texts(parsed: argparse.Namespace) -> list[str | None]:
 def _counted(parsed: argparse.Namespace) -> Any:
     from pydantic import ValidationError
 
-    from ypsil.core.text import WordSettings, count_terms
+    from ypsil.core.text import CAPITALISING, WordSettings, count_terms
 
     try:
         settings = WordSettings(
@@ -214,7 +214,12 @@ def _counted(parsed: argparse.Namespace) -> Any:
         first = problem.errors()[0]
         option = "--" + str(first["loc"][0]).replace("_", "-")
         raise YpsilError(f"{option}: {first['msg'].lower()}", remedy="give another value") from None
-    return count_terms(_texts(parsed), settings)
+    texts = _texts(parsed)
+    found = count_terms(texts, settings)
+    if found.language not in CAPITALISING:
+        return found
+    # In small letters a German noun is misspelt.
+    return count_terms(texts, settings.model_copy(update={"case": "common"}))
 
 
 def _words(parsed: argparse.Namespace) -> None:

@@ -1,6 +1,7 @@
 """Stop words: the small words that carry a sentence but not its subject.
 
-The lists are those of the packages stop-words and, for languages that it lacks, stopwordsiso.
+The lists are those of the packages stop-words and, for languages that it lacks, stopwordsiso, with what they lack and
+without what they should not hold (``function_words``).
 """
 
 from __future__ import annotations
@@ -13,12 +14,13 @@ import stop_words
 import stopwordsiso
 
 from ypsil.core.errors import QuestionRefused
+from ypsil.core.text.function_words import LACKING, MEANT, SISTERS
 
 # The package names two languages by other codes than ISO 639-1.
 _ISO_NAMES = {"cs": "cz", "no": "nb"}
 # Written without spaces, so that no word stands alone to be compared with a list.
 WITHOUT_SPACES = frozenset({"ja", "th", "zh"})
-_LEAST_HITS, _LEAST_SHARE, _LEAST_LEAD = 3, 0.08, 1.15
+_LEAST_HITS, _LEAST_SHARE, _LEAST_LEAD, _LEAST_LEAD_OF_SISTERS = 3, 0.08, 1.15, 1.01
 
 
 @cache
@@ -50,9 +52,10 @@ def stop_word_set(language: str) -> frozenset[str]:
         found = stop_words.get_stop_words(_ISO_NAMES.get(language, language))
     else:
         found = stopwordsiso.stopwords(language)
-    words = {str(word).lower().replace("’", "'") for word in found}
+    words = {str(word).lower().replace("’", "'") for word in found} | set(LACKING.get(language, "").split())
     # People write contractions without their apostrophe as often as with it.
-    return frozenset(words | {word.replace("'", "") for word in words if "'" in word})
+    every = words | {word.replace("'", "") for word in words if "'" in word}
+    return frozenset(every - set(MEANT.get(language, "").split()))
 
 
 @cache
@@ -84,4 +87,5 @@ def guess_language(words: Iterable[str] | Mapping[str, int]) -> str | None:
             told[language] += count / len(known[word])
     best, second = sorted(told, key=lambda language: (-told[language], language))[:2]
     is_enough = hits[best] >= max(_LEAST_HITS, _LEAST_SHARE * counted.total())
-    return best if is_enough and told[best] >= _LEAST_LEAD * told[second] else None
+    lead = _LEAST_LEAD_OF_SISTERS if any({best, second} <= sisters for sisters in SISTERS) else _LEAST_LEAD
+    return best if is_enough and told[best] >= lead * told[second] else None
