@@ -40,10 +40,14 @@ _CLOCK = rf"^{_TIME}$|^(?P<H12>\d{{1,2}}) ?(?P<ap12>[ap])\.?m\.?$"
 _YEAR_ALONE = r"^(1[5-9]|20|21)\d\d$"
 _SAYS_YEAR = re.compile(r"(?i)(^|[\s_.-])(year|yr|fy|jahr|jaar|année|año|ano|anno|år|rok)e?s?$")
 _JOINED_WORDS = re.compile(r"(?<=[a-zà-ÿ])(?=[A-ZÀ-Þ])")
-_SAYS_DATE = re.compile(r"(?i)(^|[\s_-])(date|day|datum|month|week|fecha|when|on)s?($|[\s_-])|date$")
+_SAYS_DATE = re.compile(
+    r"(?i)(^|[\s_-])(date|day|datum|month|week|fecha|when|on|time|timestamp|created|updated|modified|epoch)s?($|[\s_-])|date$"
+)
 # 20000 is in 1954, 60000 in 2064; day 0 is 30 December 1899 (ECMA-376, part 1, 18.17.4.1, the 1900 date system
 # as it counts from March 1900 on).
 _SERIAL_DAYS = (20_000, 60_000)
+# From 1986 to 2100, counted from 1970 (POSIX.1-2017, 4.16); in thousandths of a second a thousand times that.
+_EPOCH_SECONDS = (500_000_000, 4_102_444_800)
 _SERIAL_ZERO = np.datetime64("1899-12-30")
 _MOSTLY = 0.9
 
@@ -53,13 +57,15 @@ class ParsedDates:
     """Dates, moments or times of the texts, null where a text holds none.
 
     ``form`` is the finest way they were written. ``order`` tells how day and month were told apart: None when
-    there was nothing to tell. ``serial`` says that they were a spreadsheet's day numbers.
+    there was nothing to tell. ``serial`` says that they were a spreadsheet's day numbers, ``epoch`` that they were
+    seconds from 1970 on.
     """
 
     values: pl.Series
     form: Form
     order: str | None = None  # "day-first", "month-first" or "ambiguous"
     serial: bool = False
+    epoch: bool = False
 
 
 @cache
@@ -283,8 +289,23 @@ def parse_bare_numbers(plain: pl.Series, weights: np.ndarray, name: str) -> Pars
     if bool(plain.str.contains(r"^(19|20)\d{6}$").all()):
         days = plain.str.to_date("%Y%m%d", strict=False)
         return ParsedDates(days, "day") if _enough(days, weights) else None
-    serial = plain.cast(pl.Float64, strict=False)
-    if serial.null_count() or not bool(serial.is_between(*_SERIAL_DAYS).all()):
+    numbers = plain.cast(pl.Float64, strict=False)
+    return None if numbers.null_count() else _epoch(numbers) or _serial_days(numbers)
+
+
+def _epoch(numbers: pl.Series) -> ParsedDates | None:
+    """Read seconds, or thousandths of one, that were counted from 1970 on."""
+    for unit in (1, 1_000):
+        seconds = numbers / unit
+        if bool(seconds.is_between(*_EPOCH_SECONDS).all()):
+            moments = (seconds * 1e6).cast(pl.Int64).cast(pl.Datetime("us"))
+            return ParsedDates(_shortest(moments), "moment", epoch=True)
+    return None
+
+
+def _serial_days(serial: pl.Series) -> ParsedDates | None:
+    """Read the day numbers of a spreadsheet."""
+    if not bool(serial.is_between(*_SERIAL_DAYS).all()):
         return None
     if bool((serial == serial.floor()).all()):
         return ParsedDates(pl.Series(_SERIAL_ZERO + serial.cast(pl.Int64).to_numpy()).cast(pl.Date), "day", serial=True)

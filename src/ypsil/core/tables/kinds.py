@@ -19,7 +19,7 @@ from ypsil.core.tables.units import AMOUNTS_OF_MONEY, PERCENT
 # Signs that stand for "no value" in any column (common practice, no source).
 _MISSING_ANYWHERE = ["n/a", "#n/a", "#value!", "#div/0!", "#ref!", "#name?", "null", "nan", "n.a."]
 # Signs that do so only among numbers and dates: as text they may be answers.
-_MISSING_AMONG_VALUES = ["-", "–", "—", "na", "none", "nil", "?", "..", "...", "x", "missing", "no data", "tbc"]
+_MISSING_AMONG_VALUES = [".", "-", "–", "—", "na", "none", "nil", "?", "..", "...", "x", "missing", "no data", "tbc"]
 _YES = ["yes", "y", "true"]
 _NO = ["no", "n", "false"]
 _IDENTIFIER_NAME = re.compile(r"(?i)(^|[\s_-])(id|code|postcode|postal code|zip|phone|tel|isbn|number no|nr|ref)\.?$")
@@ -190,7 +190,7 @@ def _read_period_or_number(book: _Notebook) -> _Found | None:
     """Bare numbers may be years or a spreadsheet's day numbers, where the column's name says so."""
     cells = book.cells
     if bool(cells.texts.head(50).str.contains(r"^\d+(\.\d+)?$").all()) and not book.leaves(
-        "periods-read", "serial-dates"
+        "periods-read", "serial-dates", "epoch-times"
     ):
         dates = parse_bare_numbers(cells.texts, cells.counts, book.name)
         if dates is not None:
@@ -305,7 +305,9 @@ def _dates(book: _Notebook, parsed: ParsedDates) -> _Found:
     elif parsed.order:
         first = "day" if parsed.order == "day-first" else "month"
         book.note("date-order-inferred", "info", f"Dates were read with the {first} first, as the column shows.")
-    if parsed.serial:
+    if parsed.epoch:
+        book.note("epoch-times", "info", "Seconds counted from 1970 were read as times (UTC).")
+    elif parsed.serial:
         book.note("serial-dates", "info", "A spreadsheet's day numbers were read as dates.")
     elif parsed.form in _FORM_NAMES:
         message = f"Read as {_FORM_NAMES[parsed.form]}: each stands for the day it starts on."

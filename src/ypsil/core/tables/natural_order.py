@@ -183,7 +183,8 @@ def words_off_the_scale(labels: Sequence[str]) -> tuple[list[str], list[str]] | 
     steps = {label: _word(label) for label in labels if not is_beside(label)}
     if not 2 < len(steps) <= _MOST_STEPS or natural_order(labels) is not None:
         return None
-    held = [[label for label, word in steps.items() if word in scale] for scale in _scales()[: len(_SCALES)]]
+    ratings = _scales()[: len(_OPINIONS) + len(_DEGREES)]
+    held = [[label for label, word in steps.items() if word in scale] for scale in ratings]
     best = max(range(len(held)), key=lambda place: len(held[place]))
     known = held[best]
     if len(known) < max(2, len(steps) / 2) or len(known) == len(steps):

@@ -14,6 +14,7 @@ from ypsil.core.errors import UnreadableFile
 from ypsil.core.tables.bundle import read_bundle
 from ypsil.core.tables.decimal_marks import with_marks_of_others
 from ypsil.core.tables.delimited import decode, is_blank, read_delimited
+from ypsil.core.tables.doubts import doubts_of
 from ypsil.core.tables.kinds import Judged, judge
 from ypsil.core.tables.layout import lay_out
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
@@ -133,6 +134,7 @@ def _understand(grid: RawGrid, name: str, where: str, reading: Reading, progress
     frame = pl.DataFrame(series)
     remarks += _note_duplicates(frame, laid.row_numbers)
     remarks += note_periods(tuple(columns))
+    remarks += doubts_of(frame, columns, laid.row_numbers)
     remarks.sort(key=lambda remark: WEIGHT[remark.severity])
     return Table(name, frame, tuple(columns), tuple(remarks), grid.sheets or (name,))
 

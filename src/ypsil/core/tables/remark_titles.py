@@ -30,6 +30,14 @@ TITLES = {
     "no-header": "No column names",
     "periods-read": "Years, quarters, months or weeks",
     "serial-dates": "Day numbers of a spreadsheet",
+    "epoch-times": "Seconds counted from 1970",
+    "sentinel-values": "Numbers that stand for no answer",
+    "coded-groups": "Codes for groups",
+    "codes-as-numbers": "Numbers that may name things",
+    "identifier-repeated": "Identifiers that stand twice",
+    "dates-out-of-range": "Dates that can hardly be",
+    "dates-turned-round": "Dates in the wrong order",
+    "total-among-values": "A total among the groups",
     "files-differ": "Files that differ",
 }
 

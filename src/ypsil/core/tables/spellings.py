@@ -28,7 +28,8 @@ def alike(counts: Mapping[str, int]) -> list[list[str]]:
         return []
     groups: dict[str, list[str]] = {}
     for value in sorted(counts, key=lambda one: (-counts[one], one)):
-        key = re.sub(r"[\W_]+", "", value).casefold()
+        # A sign before a digit tells two numbers apart.
+        key = re.sub(r"[^\w\x00\x01]+|_", "", _SIGN.sub(_kept_sign, value)).casefold()
         if key:
             groups.setdefault(key, []).append(value)
     if len(groups) <= _MOST_COMPARED:
@@ -36,11 +37,19 @@ def alike(counts: Mapping[str, int]) -> list[list[str]]:
     return sorted(group for group in groups.values() if len(group) > 1)
 
 
+_SIGN = re.compile(r"(?<![\w.])[-−+](?=\s?[£€$]?\d)")
+
+
+def _kept_sign(found: re.Match[str]) -> str:
+    return "\x00" if found[0] == "+" else "\x01"
+
+
 def _merge_slips(groups: dict[str, list[str]], counts: Mapping[str, int]) -> None:
     """Move each rare group to the commonest one that is a slip away."""
     weight = {key: sum(counts[value] for value in group) for key, group in groups.items()}
     for key in sorted(groups, key=lambda one: weight[one]):
-        if len(key) < _SHORTEST_COMPARED:
+        # Among codes such as A-10A and OA-10A a letter more is another thing.
+        if len(key) < _SHORTEST_COMPARED or (re.search(r"\d", key) and " " not in groups[key][0].strip()):
             continue
         near = [
             other

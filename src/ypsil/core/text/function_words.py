@@ -13,7 +13,8 @@ LACKING: dict[str, str] = {
     "else etc via per toward towards among amongst really quite rather anyway anyone everyone someone something "
     "anything everything nothing somebody anybody everybody nobody somewhere anywhere everywhere nowhere "
     "whoever whatever whichever need needs went goes going go gone im ive youre theyre thats theres",
-    "de": "einander sollen wollen will wird worden ja mehr müssen muss schon sollten wäre wären warum wer immer mal gibt geht sonst etwa wohl eben "
+    "de": "einander sollen wollen will wird worden "
+    "ja mehr müssen muss schon sollten wäre wären warum wer immer mal gibt geht sonst etwa wohl eben "
     "halt denn daher dazu darauf davon dafür dabei damit sowie beim vom zum zur ins ans aufs dürfen darf mag "
     "möchte mögen könnten hätte hätten würde ganz gar sehr",
     "fr": "doivent doit devons autres envers uns c'est j'ai n'est s'est qu'il qu'elle qu'on d'un d'une l'on n'a n'ont "
