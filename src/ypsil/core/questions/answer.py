@@ -20,6 +20,7 @@ from ypsil.core.questions.measures import (
     Basis,
     basis_of,
     check_measure,
+    good_way,
     measure_unit,
     scale_doubts,
 )
@@ -201,6 +202,7 @@ def measure_columns(question: Question, known: dict[str, Column]) -> list[Answer
             counts=measure.stat == "count" and measure.then is None,
             decimals=0 if measure.stat == "recommendation" else None,
             grain=_grain_of_value(measure, known),
+            good=good_way(measure, known),
         )
         for measure in question.measures
     ]

@@ -11,7 +11,7 @@ from ypsil.core.errors import QuestionRefused
 from ypsil.core.figures import POINTS
 from ypsil.core.questions.model import NUMBER_STATS, UNWEIGHTED_STATS, Measure, Question
 from ypsil.core.tables.conditions import holds_any
-from ypsil.core.tables.model import Column
+from ypsil.core.tables.model import Column, Way
 from ypsil.core.tables.natural_order import scale_places
 
 _STATS: dict[str, Callable[[pl.Expr], pl.Expr]] = {
@@ -147,6 +147,17 @@ def measure_unit(measure: Measure, known: Mapping[str, Column]) -> str | None:
         return "%"
     is_unitless = measure.stat in ("count", "distinct", "score", "recommendation") or measure.column is None
     return None if is_unitless else known[measure.column or ""].unit
+
+
+def good_way(measure: Measure, known: Mapping[str, Column]) -> Way | None:
+    """Return which way of a measure was called good for its column; of a ratio that of what is divided, unless what it
+    is divided by has a way of its own."""
+    if measure.ratio:
+        above, below = (good_way(part, known) for part in measure.ratio)
+        return above if below is None else None
+    if measure.column is None or measure.stat in ("count", "distinct", "std", "share"):
+        return None
+    return known[measure.column].good
 
 
 def ratio(above: str, below: str) -> pl.Expr:

@@ -15,7 +15,7 @@ from ypsil.core.errors import QuestionRefused
 from ypsil.core.figures import Grain
 from ypsil.core.tables.classes import MOST_CLASSES
 from ypsil.core.tables.conditions import Filter
-from ypsil.core.tables.model import Kind
+from ypsil.core.tables.model import Kind, Way
 from ypsil.core.tables.natural_order import natural_order
 from ypsil.core.text import WordSettings
 
@@ -246,7 +246,7 @@ class AnswerColumn:
     ``decimals`` are those that such values are usually given with, where that is known; ``counts`` tells that rows are
     counted, with their weights or without. ``members`` are a column's values in their order, where that is known;
     ``several`` tells why one person may stand in several of its groups: having given several answers, or having said
-    something to several statements.
+    something to several statements; ``good`` is the way of measured amounts that somebody called good.
     """
 
     name: str
@@ -262,6 +262,7 @@ class AnswerColumn:
     counts: bool = False
     members: tuple[Any, ...] = ()
     several: Literal["answers", "statements"] | None = None
+    good: Way | None = None
 
 
 @dataclass(frozen=True, eq=False)

@@ -258,6 +258,8 @@ def _draw(tile: AnyTile, box: Box, report: Report, tables: Mapping[str, ReportTa
 def _content_key(tile: VisualTile, box: Box, style: HouseStyle, table: ReportTable) -> str:
     parts = [
         table.digest,
+        # Rows may stay alike where kinds, orders or what is good change.
+        repr(table.columns),
         tile.question.digest(),
         tile.visual,
         json.dumps(tile.options, sort_keys=True),

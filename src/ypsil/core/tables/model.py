@@ -13,23 +13,26 @@ Severity = Literal["info", "warning", "problem"]
 # How the values of a date column were written, and are shown: a year, a quarter, ... or a time of the day.
 Form = Literal["year", "quarter", "month", "week", "day", "moment", "time"]
 State = Literal["noted", "done", "proposed"]
+Way = Literal["up", "down"]
 WEIGHT = {"problem": 0, "warning": 1, "info": 2}
 
 
 @dataclass(frozen=True, slots=True)
 class Field:
-    """What a column holds, without counts; ``order`` is one that somebody gave its values."""
+    """What a column holds, without counts; ``order`` is one that somebody gave its values, ``good`` the way of its
+    amounts that somebody called good."""
 
     kind: Kind
     unit: str | None = None
     form: Form | None = None
     order: tuple[str, ...] = ()
+    good: Way | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """A column's name, kind, unit (``%`` means the values are fractions), counts, a date column's form, and the order
-    that somebody gave its values."""
+    """A column's name, kind, unit (``%`` means the values are fractions), counts, a date column's form, the order that
+    somebody gave its values, and which way of its amounts somebody called good."""
 
     name: str
     kind: Kind
@@ -38,10 +41,11 @@ class Column:
     distinct: int = 0
     form: Form | None = None
     order: tuple[str, ...] = ()
+    good: Way | None = None
 
     @property
     def field(self) -> Field:
-        return Field(self.kind, self.unit, self.form, self.order)
+        return Field(self.kind, self.unit, self.form, self.order, self.good)
 
 
 @dataclass(frozen=True, slots=True)

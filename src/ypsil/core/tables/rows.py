@@ -43,7 +43,9 @@ class Rows:
     def columns(self) -> tuple[Column, ...]:
         """Return the columns with their counts of missing and different values."""
         return tuple(
-            Column(name, field.kind, field.unit, cells.null_count(), different(cells), field.form, field.order)
+            Column(
+                name, field.kind, field.unit, cells.null_count(), different(cells), field.form, field.order, field.good
+            )
             for name, field in self.fields.items()
             for cells in (self.frame[name],)
         )

@@ -6,7 +6,7 @@ import datetime as dt
 import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, cast
 
 from ypsil.core.figures import (
     SHARE_UNITS,
@@ -23,7 +23,8 @@ from ypsil.core.visuals.summary import group_name
 
 # Beyond ten times as much, a percentage tells no one anything.
 _MOST_TIMES = 10
-Good = Literal["up", "down", "neither"]
+Good = Literal["as said", "up", "down", "neither"]
+AS_SAID: Good = "as said"
 Against = Literal["period before", "year before", "target", "another group", "average", "nothing"]
 State = Literal["On track", "Watch", "Act"]
 
@@ -121,9 +122,25 @@ class Standard:
     """What is wanted of a headline number: its target, which way is good, and from where it is on track or to act."""
 
     target: float | None = None
-    good: Good = "up"
+    good: Good = AS_SAID
     on_track: float | None = None
     act: float | None = None
+
+
+def way_of(good: str, measure: AnswerColumn) -> Good:
+    """Return which way is good: as it is set, else as somebody said of the table's column, else neither: a name tells
+    nothing about it."""
+    return cast(Good, good) if good != AS_SAID else measure.good or "neither"
+
+
+def unsaid(good: str, measure: AnswerColumn) -> tuple[str, ...]:
+    """Return what the author could say, where nobody said which way is good."""
+    if good != AS_SAID or measure.good is not None:
+        return ()
+    return (
+        f"Nobody has said which way of {measure.name} is good, so changes have no colour of good or bad. "
+        "Say it once on the table's page, with the step “Say which way is good”.",
+    )
 
 
 def compared(one: Course, others: Sequence[Course], against: Against, group: str, target: Compared) -> Compared | None:

@@ -3,12 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsil.core.figures import SHARE_UNITS, ShortForm, decimals_for, format_number, scaled_by, short_form
 from ypsil.core.questions.model import Answer, AnswerColumn
-from ypsil.core.visuals.comparing import Against, Compared, Course, Standard, State, compared, difference, state_of
+from ypsil.core.visuals.comparing import (
+    Against,
+    Compared,
+    Course,
+    Standard,
+    State,
+    compared,
+    difference,
+    state_of,
+    way_of,
+)
 from ypsil.core.visuals.exactness import SampleOptions, exactness
 from ypsil.core.visuals.settings import UnitOptions, setting
 from ypsil.core.visuals.summary import value_texts
@@ -132,6 +142,7 @@ def _headline(
             return value_texts([value], one.measure)[0]
         return one.measure.prefix + form.text(value, unit=one.measure.unit, decimals=_decimals(one, options))
 
+    wanted = replace(wanted, good=way_of(wanted.good, one.measure))
     name = one.measure.name + (f", {one.group}" if one.group else "")
     when = _when(answer, one, counted, options)
     if one.now is None:

@@ -8,7 +8,7 @@ from ypsil.core.drawing.scene import Scene
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.comparing import Course, Good, Standard, courses
+from ypsil.core.visuals.comparing import AS_SAID, Course, Good, Standard, courses, unsaid
 from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.headline import HeadlineOptions, headlines, measures_of
 from ypsil.core.visuals.headline_cells import draw_headlines
@@ -18,7 +18,7 @@ from ypsil.core.visuals.settings import setting
 class KpiOptions(HeadlineOptions):
     label: str = setting("", "Label", "Names", "in place of the measure's name", max_length=300)
     target: float | None = setting(None, "Target", "Numbers", "such as 5000, or 0.5 for 50%")
-    good: Good = setting("up", "Which way is good", "Colours")
+    good: Good = setting(AS_SAID, "Which way is good", "Colours", "as said of the table's column")
     on_track: float | None = setting(None, "On track from", "Notes", "a value, or 0.5 for 50%")
     act: float | None = setting(None, "Act from", "Notes", "what lies between is to be watched")
     group: str = setting("", "Group shown", "Names", "where there are several: the first, unless said", max_length=300)
@@ -35,7 +35,8 @@ def draw(answer: Answer, options: KpiOptions, box: Box, style: HouseStyle) -> Sc
     found = headlines(answer, [one], every, options, [wanted])
     if options.label:
         found = [replace(headline, label=options.label) for headline in found]
-    return draw_headlines(found, answer, options, box, style)
+    scene = draw_headlines(found, answer, options, box, style)
+    return replace(scene, hints=(*scene.hints, *(unsaid(options.good, one.measure) if found[0].change else ())))
 
 
 def _chosen(every: list[Course], group: str) -> Course | None:

@@ -12,7 +12,7 @@ from ypsil.core.drawing.scene import Scene
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.comparing import Good, Standard, courses
+from ypsil.core.visuals.comparing import AS_SAID, Good, Standard, courses
 from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.headline import HeadlineOptions, headlines, measures_of
 from ypsil.core.visuals.headline_cells import draw_headlines
@@ -58,7 +58,11 @@ class KpiRowOptions(HeadlineOptions):
     )
     targets: Numbers = setting("", "Targets", "Numbers", "one for all, or one each: 5000; 0.5; 3", max_length=300)
     good: Annotated[str, AfterValidator(_is_ways)] = setting(
-        "up", "Which way is good", "Colours", "up, down or neither; one for all, or one each: up; down", max_length=100
+        AS_SAID,
+        "Which way is good",
+        "Colours",
+        "as said of the table's column, up, down or neither; one for all, or one each: up; down",
+        max_length=100,
     )
     on_track: Numbers = setting("", "On track from", "Notes", "one for all, or one each", max_length=300)
     act: Numbers = setting("", "Act from", "Notes", "one for all, or one each", max_length=300)
@@ -87,7 +91,7 @@ def _standards(options: KpiRowOptions, count: int) -> list[Standard]:
         _each(text, count) for text in (options.targets, options.good, options.on_track, options.act)
     )
     return [
-        Standard(_number(target), cast(Good, way or "up"), _number(on), _number(off))
+        Standard(_number(target), cast(Good, way or AS_SAID), _number(on), _number(off))
         for target, way, on, off in zip(targets, good, on_track, act, strict=True)
     ]
 

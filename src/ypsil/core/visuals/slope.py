@@ -59,7 +59,7 @@ def draw(answer: Answer, options: SlopeOptions, box: Box, style: HouseStyle) -> 
 def _colour(name: str, start: float, stop: float, options: SlopeOptions, style: HouseStyle) -> str:
     if options.emphasis:
         return style.accent if name == options.emphasis else style.quiet
-    return style.fall if stop < start else style.accent
+    return style.colour(1) if stop < start else style.accent
 
 
 def _names(

@@ -44,8 +44,8 @@ def draw(answer: Answer, options: SparklineOptions, box: Box, style: HouseStyle)
     ends = {int(present[-1]): style.ink}
     if options.extremes:
         ends = {
-            int(present[curve.y[present].argmin()]): style.fall,
-            int(present[curve.y[present].argmax()]): style.rise,
+            int(present[curve.y[present].argmin()]): style.muted,
+            int(present[curve.y[present].argmax()]): style.accent,
         } | ends
     for index, colour in ends.items():
         title = mark_title(

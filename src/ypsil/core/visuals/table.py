@@ -145,7 +145,7 @@ def _cells(
             shapes.append(Line(left, top, left + width, top, style.grid))
         if value is not None and options.cells == "bars" and high > low:
             length = (width - _PAD_PX) * abs(value) / max(high, -low)
-            pale = mix(style.accent if value >= 0 else style.fall, style.paper, 0.72)
+            pale = mix(style.accent if value >= 0 else style.colour(1), style.paper, 0.72)
             shapes.append(
                 Rect(left + width - _PAD_PX / 2 - length, top + 4, max(0.5, length), _ROW_PX - 8, pale, 0, title)
             )
@@ -155,18 +155,28 @@ def _cells(
             shapes.append(Rect(left + 1, top + 1, width - 2, _ROW_PX - 2, colour, 0, title))
         elif value and options.cells == "arrows":
             shapes.append(
-                _arrow(left + width - _PAD_PX / 2 - text_width(text, font) - 14, top + _ROW_PX / 2, value > 0, style)
+                _arrow(
+                    left + width - _PAD_PX / 2 - text_width(text, font) - 14,
+                    top + _ROW_PX / 2,
+                    value > 0,
+                    _arrow_colour(value, column.about, style),
+                )
             )
         end = left + width - _PAD_PX / 2
         shapes.append(Text(end, top + _ROW_PX - 8, text, font, ink, "end", cell=(row + 1, place)))
     return shapes
 
 
-def _arrow(x: float, y: float, up: bool, style: HouseStyle) -> Path:
+def _arrow_colour(value: float, about: AnswerColumn, style: HouseStyle) -> str:
+    """Return the colour of good or bad where somebody said which way is good."""
+    if about.good is None:
+        return style.muted
+    return style.rise if (value > 0) == (about.good == "up") else style.fall
+
+
+def _arrow(x: float, y: float, up: bool, colour: str) -> Path:
     tip, flat = (y - 5, y + 4) if up else (y + 5, y - 4)
-    return Path(
-        f"M{x:.1f} {flat:.1f}L{x + 9:.1f} {flat:.1f}L{x + 4.5:.1f} {tip:.1f}Z", fill=style.rise if up else style.fall
-    )
+    return Path(f"M{x:.1f} {flat:.1f}L{x + 9:.1f} {flat:.1f}L{x + 4.5:.1f} {tip:.1f}Z", fill=colour)
 
 
 VISUAL = Visual(

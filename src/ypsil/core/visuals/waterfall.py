@@ -10,6 +10,7 @@ from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
+from ypsil.core.visuals.comparing import AS_SAID, Good, unsaid, way_of
 from ypsil.core.visuals.frame import LABEL_PX, Grid, Series, grid_of, mark_title, texts_of
 from ypsil.core.visuals.settings import AxisOptions, setting
 from ypsil.core.visuals.summary import describe
@@ -18,7 +19,7 @@ from ypsil.core.visuals.upright import upright
 
 class WaterfallOptions(AxisOptions):
     total_name: str = setting("Total", "Name of the sum", "Names", "empty for none", max_length=60)
-    good: str = setting("up", "Which way is good", "Colours", pattern="^(up|down|neither)$")
+    good: Good = setting(AS_SAID, "Which way is good", "Colours", "as said of the table's column")
 
 
 def draw(answer: Answer, options: WaterfallOptions, box: Box, style: HouseStyle) -> Scene:
@@ -40,6 +41,7 @@ def draw(answer: Answer, options: WaterfallOptions, box: Box, style: HouseStyle)
     font = style.body(LABEL_PX - 1, bold=True)
     shapes: list[Shape] = list(plot.shapes)
     fits = max(text_width(f"+{text}", font) for text in texts) <= plot.bands.step - 2
+    way = way_of(options.good, grid.column)
     for index, value in enumerate(values):
         if value is None:
             continue
@@ -47,7 +49,7 @@ def draw(answer: Answer, options: WaterfallOptions, box: Box, style: HouseStyle)
         start, stop = (0.0, ends[-1]) if is_total else (ends[index], ends[index + 1])
         top, foot = plot.scale(max(start, stop)), plot.scale(min(start, stop))
         x = plot.bands.start(index)
-        colour = style.accent if is_total else _colour(value, options, style)
+        colour = style.accent if is_total else _colour(value, way, style)
         title = mark_title(names[index], texts[index])
         shapes.append(Rect(x, top, plot.bands.width, max(foot - top, 0.75), colour, title=title))
         if index + 1 < len(values):
@@ -56,13 +58,15 @@ def draw(answer: Answer, options: WaterfallOptions, box: Box, style: HouseStyle)
         if fits:
             text = texts[index] if is_total or value < 0 else f"+{texts[index]}"
             shapes.append(Text(plot.bands.middle(index), top - 5, text, font, style.ink, "middle"))
-    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, "Waterfall chart"))
+    hints = unsaid(options.good, grid.column)
+    said = describe(answer, "Waterfall chart")
+    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, said, hints)
 
 
-def _colour(value: float, options: WaterfallOptions, style: HouseStyle) -> str:
-    if options.good == "neither":
+def _colour(value: float, way: Good, style: HouseStyle) -> str:
+    if way == "neither":
         return style.accent if value >= 0 else style.colour(1)
-    return style.rise if (value >= 0) == (options.good == "up") else style.fall
+    return style.rise if (value >= 0) == (way == "up") else style.fall
 
 
 VISUAL = Visual(

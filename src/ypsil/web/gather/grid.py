@@ -122,7 +122,8 @@ def page(rows: Rows, positions: pl.Series, start: int, count: int, first_column:
 
 def rows_columns(rows: Rows) -> tuple[Column, ...]:
     return tuple(
-        Column(name, field.kind, field.unit, form=field.form, order=field.order) for name, field in rows.fields.items()
+        Column(name, field.kind, field.unit, form=field.form, order=field.order, good=field.good)
+        for name, field in rows.fields.items()
     )
 
 

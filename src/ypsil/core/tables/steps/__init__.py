@@ -22,6 +22,7 @@ from ypsil.core.tables.steps.columns import (
     KeepColumns,
     OrderValues,
     Rename,
+    SayWhichWayIsGood,
     SplitColumn,
 )
 from ypsil.core.tables.steps.other_tables import LookUp, StackTable
@@ -31,14 +32,16 @@ from ypsil.core.tables.steps.written import FindThemes
 
 # In the order in which they are offered.
 STEPS: tuple[type[Step], ...] = (
-    Rename, ChangeKind, OrderValues, KeepColumns, DropColumns, KeepRows, FillDown, ReplaceValues, MergeSpellings,
+    Rename, ChangeKind, OrderValues, SayWhichWayIsGood,
+    KeepColumns, DropColumns, KeepRows, FillDown, ReplaceValues, MergeSpellings,
     SplitColumn,
     CombineColumns, ColumnsIntoRows, RowsIntoColumns, Transpose, Calculate, Classes, FindThemes, RowPerAnswer,
     RemoveDuplicates, Sort, Take, LookUp, StackTable, CorrectCell,
 )  # fmt: skip
 
 AnyStep = Annotated[
-    Rename | ChangeKind | OrderValues | KeepColumns | DropColumns | KeepRows | FillDown | ReplaceValues
+    Rename | ChangeKind | OrderValues | SayWhichWayIsGood
+    | KeepColumns | DropColumns | KeepRows | FillDown | ReplaceValues
     | MergeSpellings | SplitColumn | CombineColumns | ColumnsIntoRows | RowsIntoColumns | Transpose | Calculate
     | Classes | FindThemes | RowPerAnswer | RemoveDuplicates | Sort | Take | LookUp | StackTable | CorrectCell,
     Field(discriminator="type"),

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from ypsil.core.tables.convert import as_text, convert
 from ypsil.core.tables.model import Field as ColumnField
-from ypsil.core.tables.model import Kind
+from ypsil.core.tables.model import Kind, Way
 from ypsil.core.tables.natural_order import is_beside
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.steps.base import (
@@ -81,6 +81,26 @@ class OrderValues(Step):
 
     def sentence(self) -> str:
         return f"Put the answers of “{self.column}” in order: {', '.join(self.values)}"
+
+
+class SayWhichWayIsGood(Step):
+    title = "Say which way is good"
+    purpose = "changes wear the colours of good and bad in every drawing, once it is known"
+    inputs = (
+        Input("column", "Column", "column", kinds=("number",)),
+        Input("good", "It is good when it", "choice", choices=(("up", "rises"), ("down", "falls"))),
+    )
+    type: Literal["good_way"] = "good_way"
+    column: str
+    good: Way
+
+    def apply(self, rows: Rows, context: Context) -> Applied:
+        need_kind(rows, self.column, "number")
+        field = replace(rows.fields[self.column], good=self.good)
+        return Applied(Rows(rows.frame, {**rows.fields, self.column: field}))
+
+    def sentence(self) -> str:
+        return f"It is good when “{self.column}” {'rises' if self.good == 'up' else 'falls'}"
 
 
 class ChangeKind(Step):
