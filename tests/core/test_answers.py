@@ -183,7 +183,8 @@ def test_the_sentence_says_the_whole_question():
         )
     )
     assert sentence(question) == (
-        "Total Visits per month of Day, split by Branch, where Kind is Adult or Child, highest first, only the first 10"
+        "Total Visits per month of Day, split by Branch, where Kind is Adult or Child, highest first, "
+        "only the first 10 months"
     )
     spoken = "".join(part.text for part in sentence_parts(question))
     assert spoken.startswith("Show the total of Visits per month of Day, split by Branch")
@@ -254,7 +255,7 @@ def test_the_sentence_of_words_says_what_is_counted():
     question = parse_question(
         {"measures": [{"stat": "count"}], "per": [{"column": "Comment", "by": "word"}], "keep": 20}
     )
-    assert sentence(question) == "Number of uses per word in Comment, only the first 20"
+    assert sentence(question) == "Number of uses per word in Comment, only the first 20 words"
     table = csv_table()
     uses, answers, share = choices(question, "measure:0", profile(table.frame, table.columns))
     assert (uses.current, answers.current, share.current) == (True, False, False)

@@ -63,7 +63,7 @@ def test_dumbbells_join_their_two_values():
 
 def test_a_slope_that_falls_stands_out():
     found = marks("slope", SPLIT, Line)
-    assert found["A, 30 to 10"].stroke == STYLE.fall
+    assert found["A, 30 to 10"].stroke == STYLE.colour(1), "another colour, not that of bad"
     turned = marks("slope", {**SPLIT, "split": {"column": "Kind"}}, Line, text=TEXT.replace("A;y;30", "A;y;3"))
     assert turned["A, 3 to 10"].stroke == STYLE.accent
 
@@ -117,7 +117,7 @@ def test_a_waterfall_ends_at_the_sum():
     text = "Branch;Visits\nA;5\nB;-2\nC;4\n"
     found = marks("waterfall", PLAIN, text=text)
     assert found["Total, 7"].y == pytest.approx(found["C, 4"].y)
-    assert found["B, −2"].fill == STYLE.fall
+    assert found["B, −2"].fill == STYLE.colour(1), "nobody said that falling is bad"
     assert found["B, −2"].y == pytest.approx(found["A, 5"].y)
 
 

@@ -215,7 +215,7 @@ def test_single_rows_are_not_summed_up():
         ),
         (
             {"measures": [visits(then="index")], "per": [{"column": "Day", "by": "year"}]},
-            "Total Visits as an index, first year = 100 per year of Day",
+            "Total Visits as an index (first year = 100) per year of Day",
         ),
         (
             {

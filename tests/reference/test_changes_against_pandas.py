@@ -141,4 +141,4 @@ def test_the_sentence_tells_filters_of_rows_from_those_of_periods():
     ]
     for order in itertools.permutations(rules):
         said = years(where=list(order)).sentence
-        assert said.endswith("where Visits is at least 9, shown where Day is in the last 2 years")
+        assert said.endswith("where Visits is at least 9, shown where Day is in the last 2 years of the data")

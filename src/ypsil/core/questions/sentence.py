@@ -9,8 +9,10 @@ from ypsil.core.questions.model import Measure, Per, Question
 from ypsil.core.questions.wording import (
     ROWS,
     classes_words,
+    joint,
     lower_first,
     measure_name,
+    spoken,
     stat_word,
     then_words,
     whole_words,
@@ -44,14 +46,22 @@ def sentence(question: Question) -> str:
         head = counted if is_share_of_answers(question) else f"number of {counted}"
         return head[0].upper() + head[1:] + "".join(part.text for part in _tail(question))
     said = [_said(measure, question) for measure in question.measures]
-    head = ", ".join([said[0], *map(lower_first, said[1:])])
-    return head + "".join(part.text for part in _tail(question))
+    # Names that are the table's or the author's own keep their capitals.
+    own = [question.each_row or bool(measure.name) for measure in question.measures]
+    rest = [name if is_own else lower_first(name) for name, is_own in zip(said[1:], own[1:], strict=True)]
+    return ", ".join([said[0], *rest]) + "".join(part.text for part in _tail(question))
 
 
 def _said(measure: Measure, question: Question) -> str:
     """Return a measure's name; a ratio with a name of its own says what it divides, so that nobody takes it for a
     mean of ratios."""
     name = measure_name(measure, question)
+    if measure.is_part and measure.within == "per" and not measure.name:
+        # What they are parts of stands behind: in each month, in each branch.
+        name = measure_name(measure.model_copy(update={"within": "all"})).replace(" of all ", " of ", 1)
+    if measure.ratio and not measure.name and measure.then is None:
+        above, below = (measure_name(part) for part in measure.ratio)
+        return f"{above} divided by {lower_first(below)}"
     if measure.ratio and measure.name:
         above, below = (lower_first(measure_name(part)) for part in measure.ratio)
         done = f"{then_words(measure, question)} " if measure.then else ""
@@ -84,7 +94,7 @@ def _measure_parts(question: Question, measure: Measure, index: int) -> list[Par
         return _plain_parts(question, measure, index)
     done = Part(then_words(measure, question), f"then:{index}")
     if measure.then == "running_total" and measure.stat in ("sum", "count"):
-        return [done, Part(" "), Part(measure.column or ROWS, f"measure:{index}")]
+        return [done, Part(" "), Part(spoken(measure.column), f"measure:{index}")]
     return [done, Part(" the "), *_plain_parts(question, measure, index)]
 
 
@@ -93,7 +103,7 @@ def _plain_parts(question: Question, measure: Measure, index: int) -> list[Part]
         above, below = measure.ratio
         return [
             *_ratio_part(above, f"above:{index}"),
-            Part(" divided by "),
+            Part(" divided by the "),
             *_ratio_part(below, f"below:{index}"),
         ]
     stat = Part("value" if question.each_row else stat_word(measure), f"stat:{index}")
@@ -102,32 +112,37 @@ def _plain_parts(question: Question, measure: Measure, index: int) -> list[Part]
             return [
                 stat,
                 Part(" of "),
-                Part(measure.column or ROWS, f"measure:{index}"),
+                Part(spoken(measure.column), f"measure:{index}"),
                 Part(" that is "),
                 Part(join_or(measure.values), f"values:{index}"),
                 *([Part(" among "), Part("all asked", f"of:{index}")] if measure.of == "asked" else []),
             ]
-        what, whole = measure.column or ROWS, whole_words(measure, question)
+        what, whole = spoken(measure.column), whole_words(measure, question)
         if measure.is_of_respondents:
             return [stat, Part(" of "), Part(whole, f"within:{index}")]
         before, _, after = whole.partition(what)
+        # What the rows are parts of stands behind: in each month, in each branch.
+        after = "" if measure.within == "per" else after
         parts = [stat, Part(" of "), Part(before.strip(), f"within:{index}"), Part(" "), Part(what, f"measure:{index}")]
         return [*parts, Part(after)] if after else parts
-    joint = Part(" ") if measure.stat == "distinct" else Part(" of ")
-    return [stat, joint, Part(measure.column or ROWS, f"measure:{index}")]
+    return [stat, Part(_joint(measure)), Part(spoken(measure.column), f"measure:{index}")]
 
 
 def _ratio_part(measure: Measure, slot: str) -> list[Part]:
     if measure.column is None:
         return [Part("number of "), Part(ROWS, slot)]
-    joint = " " if measure.stat == "distinct" else " of "
-    return [Part(f"{stat_word(measure)}{joint}"), Part(measure.column, slot)]
+    return [Part(f"{stat_word(measure)}{_joint(measure)}"), Part(spoken(measure.column), slot)]
+
+
+def _joint(measure: Measure) -> str:
+    return joint(measure) if measure.stat == "count" else " of "
 
 
 def _tail(question: Question) -> list[Part]:
     parts: list[Part] = []
     for index, per in enumerate(question.per):
-        parts.append(Part(" per " if index == 0 else " and "))
+        within = any(measure.is_part and measure.within == "per" for measure in question.measures)
+        parts.append(Part(" and " if index else " in each " if within else " per "))
         parts += _per_parts(per, f"per:{index}", f"grain:{index}")
     if question.split:
         parts.append(Part(", split by "))
@@ -141,12 +156,24 @@ def _tail(question: Question) -> list[Part]:
         parts += [Part(", "), Part(order_words(question), "order")]
     if question.keep is not None:
         rest = f", the rest as {question.rest}" if question.rest else ""
-        parts += [Part(", "), Part(f"only the first {question.keep}{rest}", "keep")]
+        parts += [Part(", "), Part(f"only the first {question.keep}{_kept(question)}{rest}", "keep")]
     if question.weight:
         parts += [Part(", weighted by "), Part(question.weight, "weight")]
     if question.least_base:
         parts += [Part(", without "), Part(f"groups of fewer than {question.least_base}", "least")]
     return parts
+
+
+def _kept(question: Question) -> str:
+    """Return of what the first ones are kept: with a split, more rows than that are shown."""
+    if question.words:
+        return " words" if question.keep != 1 else " word"
+    if question.each_row or not question.per:
+        return ""
+    first = question.per[0]
+    if first.grain:
+        return f" {first.grain}s" if question.keep != 1 else f" {first.grain}"
+    return f" of {spoken(first.column)}"
 
 
 def _where_parts(question: Question) -> list[Part]:
@@ -157,7 +184,12 @@ def _where_parts(question: Question) -> list[Part]:
             if question.cuts(rule) != cuts:
                 continue
             test, values = test_words(rule)
-            parts += [Part(lead), Part(rule.column, f"where:{index}"), Part(" "), Part(test, f"where-test:{index}")]
+            parts += [
+                Part(lead),
+                Part(spoken(rule.column), f"where:{index}"),
+                Part(" "),
+                Part(test, f"where-test:{index}"),
+            ]
             parts += [Part(" "), Part(values, f"where-values:{index}")] if values else []
             lead = " and "
     return parts
@@ -191,18 +223,18 @@ def order_words(question: Question) -> str:
 
 def _per_parts(per: Per, slot: str, grain_slot: str) -> list[Part]:
     if per.by is None:
-        there = [Part(" (with "), Part("those who gave no answer", f"missing-{slot}"), Part(")")] if per.missing else []
-        return [Part(per.column, slot), *there]
+        there = [Part(" (also "), Part("those without one", f"missing-{slot}"), Part(")")] if per.missing else []
+        return [Part(spoken(per.column), slot), *there]
     if per.by == "row":
-        return [Part("row", grain_slot), Part(", named by "), Part(per.column, slot)]
+        return [Part("row", grain_slot), Part(", named by "), Part(spoken(per.column), slot)]
     if per.by == "word":
         words = per.words or WordSettings()
-        parts = [Part(length_word(words), "words-length"), Part(" in "), Part(per.column, slot)]
+        parts = [Part(length_word(words), "words-length"), Part(" in "), Part(spoken(per.column), slot)]
         for lead, text, own_slot in said_parts(words):
             parts += [Part(lead), *([Part(text, own_slot)] if text else [])]
         return parts
     by = per.by if isinstance(per.by, str) else "class"
-    parts = [Part(by, grain_slot), Part(" of "), Part(per.column, slot)]
+    parts = [Part(by, grain_slot), Part(" of "), Part(spoken(per.column), slot)]
     if not isinstance(per.by, str):
         parts += [Part(" "), Part(classes_words(per), f"classes-{grain_slot}")]
     if per.gaps:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ypsil.core.figures import format_number
+from ypsil.core.figures import decimals_kept, format_number
 from ypsil.core.questions.model import Bins, Measure, Per, Question, Width
 from ypsil.core.tables.conditions import join_or
 
@@ -16,7 +16,7 @@ STAT_WORDS = {
     "last": "last",
     "std": "standard deviation",
     "count": "number",
-    "distinct": "number of different",
+    "distinct": "number of different values",
     "share": "share",
     "score": "mean score",
     "recommendation": "recommendation score",
@@ -31,6 +31,8 @@ def stat_word(measure: Measure) -> str:
 
     >>> stat_word(Measure(stat="percentile", column="Age", p=22)), stat_word(Measure(stat="sum", column="Age"))
     ('22nd percentile', 'total')
+    >>> stat_word(Measure(stat="percentile", column="Age", p=2.5))
+    '2.5th percentile'
     """
     if measure.stat == "percentile":
         return f"{_ordinal(measure.p or 0)} percentile"
@@ -40,7 +42,7 @@ def stat_word(measure: Measure) -> str:
 def _ordinal(number: float) -> str:
     whole = int(number)
     if whole != number or whole % 100 in (11, 12, 13):
-        return f"{format_number(number)}th"
+        return f"{format_number(number, decimals=decimals_kept([number], most=4))}th"
     return f"{whole}" + {1: "st", 2: "nd", 3: "rd"}.get(whole % 10, "th")
 
 
@@ -58,14 +60,14 @@ def measure_name(measure: Measure, question: Question | None = None) -> str:
     if measure.then is None or measure.name:
         return plain
     if measure.then == "running_total":
-        running = {"sum": measure.column, "count": plain[len("Number of ") :]}.get(measure.stat or "")
+        running = {"sum": spoken(measure.column), "count": plain[len("Number of ") :]}.get(measure.stat or "")
         return f"Running total of {running}" if running else f"Running {lower_first(plain)}"
     if measure.then == "moving_average":
-        return (
-            f"Moving average of {lower_first(plain)} over {measure.window or DEFAULT_WINDOW} {period_word(question)}s"
-        )
+        word = period_word(question)
+        periods = f"{measure.window or DEFAULT_WINDOW} {word}{'es' if word.endswith('s') else 's'}"
+        return f"Moving average of {lower_first(plain)} over {periods}"
     if measure.then == "index":
-        return f"{plain} as an index, first {period_word(question)} = 100"
+        return f"{plain} as an index (first {period_word(question)} = 100)"
     return f"{then_words(measure, question).capitalize()} {lower_first(plain)}"
 
 
@@ -79,14 +81,34 @@ def _plain_name(measure: Measure, question: Question | None) -> str:
         return measure.column
     if measure.stat == "share":
         if measure.values:
-            return f"Share of {measure.column} that is {join_or(measure.values)}{of_words(measure)}"
+            return f"Share of {spoken(measure.column)} that is {join_or(measure.values)}{of_words(measure)}"
         return f"Share of {whole_words(measure, question)}"
-    what = (
-        f"of {measure.column or ROWS}"
-        if measure.stat in ("count", "score", "recommendation")
-        else measure.column or ROWS
-    )
-    return f"{stat_word(measure).capitalize()} {what}"
+    return f"{stat_word(measure).capitalize()}{joint(measure)}{spoken(measure.column)}"
+
+
+def joint(measure: Measure) -> str:
+    """Return what stands between a statistic and its column in a name; what is counted of a column are rows with it."""
+    if measure.stat == "count" and measure.column is not None:
+        return " of rows with "
+    return " of " if measure.stat in _WITH_OF else " "
+
+
+_WITH_OF = frozenset({"count", "distinct", "score", "recommendation", "percentile", "std"})
+
+
+def spoken(column: str | None) -> str:
+    """Return a column's name as it stands in a sentence: in quotes where it is one itself.
+
+    >>> spoken("Visits"), spoken("Would you come again?"), spoken(None)
+    ('Visits', '“Would you come again?”', 'rows')
+    """
+    if column is None:
+        return ROWS
+    is_sentence = column.rstrip()[-1:] in _ENDS or ": " in column or ", " in column or column.count(" ") >= _LONG_NAME
+    return f"“{column}”" if is_sentence else column
+
+
+_ENDS, _LONG_NAME = frozenset("?!.:…"), 5
 
 
 def of_words(measure: Measure) -> str:
@@ -96,14 +118,14 @@ def of_words(measure: Measure) -> str:
 
 def whole_words(measure: Measure, question: Question | None) -> str:
     """Return what a part is a part of: all of it, or that of its split value or group."""
-    what = measure.column or ROWS
+    what = spoken(measure.column)
     if measure.is_of_respondents:
         return RESPONDENTS
     if measure.within == "split" and question and question.split:
-        return f"the {what} of each {question.split.column}"
+        return f"the {what} of each {spoken(question.split.column)}"
     if measure.within == "per" and question and question.per:
         first = question.per[0]
-        return f"the {what} of each {first.grain or first.column}"
+        return f"the {what} of each {first.grain or spoken(first.column)}"
     return f"all {what}"
 
 
@@ -128,7 +150,7 @@ def period_word(question: Question | None) -> str:
     first = question.per[0]
     if isinstance(first.by, Bins | Width):
         return "class"
-    return first.grain or (first.column if first.by is None else "row")
+    return first.grain or ("step" if first.by is None else "row")
 
 
 def classes_words(per: Per) -> str:
@@ -143,4 +165,10 @@ def classes_words(per: Per) -> str:
 
 
 def lower_first(text: str) -> str:
-    return text[0].lower() + text[1:]
+    """Return a text as it goes on within a sentence; what is not written like a plain word keeps its capital.
+
+    >>> lower_first("Total Visits"), lower_first("GDP"), lower_first("CO2"), lower_first("iMDB")
+    ('total Visits', 'GDP', 'CO2', 'iMDB')
+    """
+    word = text.partition(" ")[0]
+    return text[:1].lower() + text[1:] if word[1:].islower() else text

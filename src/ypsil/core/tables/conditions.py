@@ -189,7 +189,7 @@ def test_words(rule: Filter) -> tuple[str, str]:
     """Return a filter's test and its values as words: ``("is", "Adult")``."""
     if rule.test == "last":
         count = rule.count or 1
-        return "is in", f"the last {count} {rule.by}s" if count != 1 else f"the last {rule.by}"
+        return "is in", f"the last {count} {rule.by}s of the data" if count != 1 else f"the last {rule.by} of the data"
     words = {
         "in": "is",
         "not_in": "is not",

@@ -10,6 +10,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX
 from ypsil.core.visuals.plane import PlaneOptions, plane, points_of
+from ypsil.core.visuals.summary import within_sentence
 
 _CELL_PX = 9.0
 __all__ = ["VISUAL", "PlaneOptions", "draw"]
@@ -34,7 +35,7 @@ def draw(answer: Answer, options: PlaneOptions, box: Box, style: HouseStyle) -> 
     note = f"{len(points.x):,} points; a cell’s shade counts them, up to {most:,}."
     font = style.body(LABEL_PX - 1)
     shapes.append(Text(0, box.height - 4, note, font, style.muted))
-    said = f"Scatter in cells of {answer.sentence[0].lower()}{answer.sentence[1:]}. {note} (n = {answer.base:,})"
+    said = f"Scatter in cells of {within_sentence(answer)}. {note} (n = {answer.base:,})"
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, said)
 
 

@@ -23,6 +23,7 @@ from ypsil.core.figures import (
     one_form,
 )
 from ypsil.core.questions.model import Answer, AnswerColumn
+from ypsil.core.questions.wording import lower_first
 from ypsil.core.tables.write import defused_text
 
 # A name is said in a description up to this length.
@@ -143,7 +144,8 @@ def describe(answer: Answer, kind: str) -> str:
     values, groups = answer.series(measures[0]), answer.series(per[0])
     is_plain = answer.each_row or len(answer.columns) == 1 + len(measures)
     count = answer.height if is_plain else groups.n_unique()
-    text = f"{kind} of {answer.sentence[0].lower()}{answer.sentence[1:]}, {format_number(count)} values ({base})."
+    values_said = "1 value" if count == 1 else f"{format_number(count)} values"
+    text = f"{kind} of {within_sentence(answer)}, {values_said} ({base})."
     if values.null_count() == len(values) or not values.dtype.is_numeric():
         return text + (" All of them are missing." if values.null_count() == len(values) else "")
     high, low = int(values.arg_max() or 0), int(values.arg_min() or 0)
@@ -155,7 +157,12 @@ def describe(answer: Answer, kind: str) -> str:
 
 def told(answer: Answer, kind: str, said: str) -> str:
     """Return the description of a drawing whose values are not listed: its kind, its question, what it holds."""
-    return f"{kind} of {answer.sentence[0].lower()}{answer.sentence[1:]}, {said} (n = {format_number(answer.base)})."
+    return f"{kind} of {within_sentence(answer)}, {said} (n = {format_number(answer.base)})."
+
+
+def within_sentence(answer: Answer) -> str:
+    """Return the sentence of an answer as it goes on within another; names of the table's own keep their capitals."""
+    return answer.sentence if answer.each_row else lower_first(answer.sentence)
 
 
 def _short(name: str) -> str:
