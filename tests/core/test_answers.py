@@ -260,7 +260,7 @@ def test_the_sentence_of_words_says_what_is_counted():
     uses, answers, share = choices(question, "measure:0", profile(table.frame, table.columns))
     assert (uses.current, answers.current, share.current) == (True, False, False)
     assert sentence(answers.question).startswith("Number of answers per word")
-    assert sentence(share.question) == "Share of answers per word in Comment, only the first 20"
+    assert sentence(share.question) == "Share of answers per word in Comment, only the first 20 words"
 
 
 def test_words_refuse_what_they_cannot_carry():

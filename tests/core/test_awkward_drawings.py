@@ -5,9 +5,10 @@ from itertools import pairwise
 
 import pytest
 
-from tests.core.test_visuals import GOOD, STYLE
+from tests.core.drawing_lint import beyond, long_numbers, over_each_other
+from tests.core.test_visuals import GOOD, OF_WORDS, STYLE
 from tests.factories import ask, csv_table, total
-from ypsil.core.drawing import scene_to_svg, text_width
+from ypsil.core.drawing import scene_to_svg
 from ypsil.core.visuals import VISUALS, Box, draw
 
 HEAD = "Branch;Day;Visits;Cost;Kind;Open;Comment\n"
@@ -53,11 +54,10 @@ def test_awkward_data_is_drawn_or_refused_in_words(name, kind):
         scene = draw(name, answer, {}, box, STYLE)
         assert scene.description
         ET.fromstring(scene_to_svg(scene))
-        for text in scene.texts():
-            width = text_width(text.text, text.font)
-            left = {"start": text.x, "middle": text.x - width / 2, "end": text.x - width}[text.anchor]
-            assert left >= -2, text.text
-            assert left + width <= box.width + 2, text.text
+        if name not in OF_WORDS and not scene.refusal:
+            # Words of clouds interlock; they have tests of their own. A table is there to look numbers up in full.
+            assert not over_each_other(scene) + beyond(scene)
+            assert name == "table" or not long_numbers(scene)
 
 
 def test_the_names_of_lines_stay_inside_and_apart_and_say_how_many_have_none():

@@ -16,6 +16,7 @@ from ypsil.core.visuals.summary import describe
 
 _DAYS = ("Mon", "Wed", "Fri", "Sun")
 _LEFT_PX = 36.0
+_LEAST_BLOCK_PX = 44.0
 _HEAD_PX = LABEL_PX + 8
 
 
@@ -29,13 +30,14 @@ def draw(answer: Answer, options: CalendarOptions, box: Box, style: HouseStyle) 
     values = dict(zip(grid.groups, grid.series[0].values, strict=True))
     present = [value for value in values.values() if value is not None]
     low, high = min([0.0, *present]), max(present, default=1.0)
-    blocks = _blocks(grid.groups[0], grid.groups[-1], box)
-    block = box.height / len(blocks)
+    blocks, note = _fitting(_blocks(grid.groups[0], grid.groups[-1], box), box, style)
+    height = box.height - (LABEL_PX + 6 if note else 0)
+    block = height / len(blocks)
     weeks = max(_weeks_between(start, last) for start, last in blocks)
     side = max(2.0, min((box.width - _LEFT_PX) / weeks, (block - _HEAD_PX - 6) / 7))
     texts = dict(zip(grid.groups, texts_of(grid.series[0].values, grid.column, options), strict=True))
     has_years = grid.groups[0].year != grid.groups[-1].year
-    shapes: list[Shape] = []
+    shapes: list[Shape] = list(note)
     for number, (first, last) in enumerate(blocks):
         top = number * block
         start = first - dt.timedelta(days=first.weekday())
@@ -48,6 +50,19 @@ def draw(answer: Answer, options: CalendarOptions, box: Box, style: HouseStyle) 
             x, y = _LEFT_PX + week * side, top + _HEAD_PX + weekday * side
             shapes.append(Rect(x, y, side - 1, side - 1, shade(value, low, high, style), min(2.0, side / 5), title))
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Calendar"))
+
+
+def _fitting(
+    blocks: list[tuple[dt.date, dt.date]], box: Box, style: HouseStyle
+) -> tuple[list[tuple[dt.date, dt.date]], list[Text]]:
+    """Return the last years that have room, and what is said of the others."""
+    most = max(1, int(box.height // _LEAST_BLOCK_PX))
+    left_out = len(blocks) - most
+    if left_out <= 0:
+        return blocks, []
+    years = "1 earlier year has" if left_out == 1 else f"{left_out} earlier years have"
+    font = style.body(LABEL_PX - 2)
+    return blocks[-most:], [Text(0, box.height - 4, f"{years} no room here", font, style.muted)]
 
 
 def _blocks(first: dt.date, last: dt.date, box: Box) -> list[tuple[dt.date, dt.date]]:

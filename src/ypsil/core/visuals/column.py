@@ -4,14 +4,27 @@ from __future__ import annotations
 
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
+from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals import bar
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_colour, on_scale, texts_of, value_domain
+from ypsil.core.visuals.frame import (
+    LABEL_PX,
+    Grid,
+    grid_of,
+    mark_colour,
+    on_scale,
+    texts_of,
+    value_domain,
+    value_range,
+)
 from ypsil.core.visuals.settings import AxisOptions, BarOptions
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import Upright, names_fit_upright, upright
+
+# The part of the range of values that a number below a column takes.
+_NUMBER_ROOM = 0.08
 
 
 class ColumnOptions(AxisOptions, BarOptions):
@@ -24,6 +37,10 @@ def draw(answer: Answer, options: ColumnOptions, box: Box, style: HouseStyle) ->
     if not names_fit_upright(grid, box, style):
         return bar.draw(answer, options, box, style)
     domain = value_domain(on_scale(grid, box))
+    if options.values_on_marks and domain[0] < 0:
+        # Below the lowest column stands its number, above the names.
+        low, high = value_range(on_scale(grid, box))
+        domain = nice_domain(low - _NUMBER_ROOM * (high - low), high)
     plot = upright(grid, domain, options, box, style)
     shapes = [*plot.shapes, *_columns(grid, plot, options, style), *plot.front]
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Column chart"))

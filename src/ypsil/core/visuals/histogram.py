@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from ypsil.core.drawing.measure import text_width
-from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
-from ypsil.core.questions.model import Answer
+from ypsil.core.drawing.scene import Font, Line, Rect, Scene, Shape, Text
+from ypsil.core.drawing.ticks import ticks
+from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.classes import border_texts
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, on_scale, texts_of, value_domain
+from ypsil.core.visuals.frame import LABEL_PX, Grid, axis_texts, grid_of, on_scale, texts_of, value_domain
 from ypsil.core.visuals.settings import AxisOptions, setting
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import Upright, upright
@@ -40,8 +43,10 @@ def draw(answer: Answer, options: HistogramOptions, box: Box, style: HouseStyle)
 
 def _borders(grid: Grid, plot: Upright, box: Box, style: HouseStyle) -> list[Shape]:
     """Name as many borders as have room."""
-    texts = border_texts(grid.per.edges, grid.per.unit)
     font = style.body(LABEL_PX)
+    if not _are_round(grid.per.edges):
+        return _ticks(grid, plot, box, font, style)
+    texts = border_texts(grid.per.edges, grid.per.unit)
     widest = max(text_width(text, font) for text in texts) + 10
     every = max(1, int(-(-widest // plot.bands.step)))
     shapes: list[Shape] = []
@@ -54,6 +59,30 @@ def _borders(grid: Grid, plot: Upright, box: Box, style: HouseStyle) -> list[Sha
         free = x + half + 6
         shapes.append(Text(x, plot.bottom + 18, texts[index], font, style.ink, "middle"))
     return shapes
+
+
+def _are_round(edges: Sequence[float]) -> bool:
+    """Tell whether borders are multiples of a round width, short enough to be read."""
+    width = edges[1] - edges[0]
+    multiples = all(abs(edge / width - round(edge / width)) < 1e-6 for edge in edges)
+    return multiples and max(map(abs, edges)) < _LONG and len(f"{width:g}") <= _SHORT_LETTERS
+
+
+def _ticks(grid: Grid, plot: Upright, box: Box, font: Font, style: HouseStyle) -> list[Shape]:
+    """Stand round numbers at their places between borders that are not round themselves."""
+    low, high = grid.per.edges[0], grid.per.edges[-1]
+    values = [value for value in ticks(low, high, max(2, int((plot.right - plot.left) // 90))) if low <= value <= high]
+    column = AnswerColumn(grid.per.name, "number", "measure", grid.per.unit)
+    shapes: list[Shape] = []
+    for value, text in zip(values, axis_texts(values, column), strict=True):
+        half = text_width(text, font) / 2
+        x = plot.left + (value - low) / (high - low) * (plot.right - plot.left)
+        shapes.append(Line(x, plot.bottom, x, plot.bottom + 4, style.muted))
+        shapes.append(Text(min(max(x, half), box.width - half), plot.bottom + 18, text, font, style.ink, "middle"))
+    return shapes
+
+
+_LONG, _SHORT_LETTERS = 1e6, 5
 
 
 VISUAL = Visual(

@@ -29,7 +29,7 @@ def draw(answer: Answer, options: RadarOptions, box: Box, style: HouseStyle) -> 
     domain = nice_domain(0, max([*values, 0.0]) or 1.0, 4)
     font = style.body(LABEL_PX)
     side = min(110.0, box.width * 0.24)
-    radius = max(16.0, min(box.width - 2 * side, box.height - top - 3 * font.line_height) / 2)
+    radius = max(16.0, min(box.width - 2 * side, box.height - top - 4.4 * font.line_height) / 2)
     x, y = box.width / 2, top + (box.height - top) / 2
     scale = LinearScale(domain, (0, radius))
     angles = [2 * math.pi * index / len(grid.names) for index in range(len(grid.names))]
@@ -39,11 +39,13 @@ def draw(answer: Answer, options: RadarOptions, box: Box, style: HouseStyle) -> 
         corners = [point(x, y, scale(tick), angle) for angle in angles]
         shapes.append(Path(_outline(corners), stroke=style.grid, fill="none"))
         if tick in (rounds[-1], rounds[len(rounds) // 2 - 1]):
-            shapes.append(Text(x + 3, y - scale(tick) - 2, text, font.sized(LABEL_PX - 2), style.muted))
+            # Between two spokes, so that it stands on no name and no line of a spoke.
+            at = point(x, y, scale(tick) * math.cos(math.pi / len(angles)), math.pi / len(angles))
+            shapes.append(Text(at[0], at[1] + 4, text, font.sized(LABEL_PX - 2), style.muted, "middle"))
     for index, (name, angle) in enumerate(zip(grid.names, angles, strict=True)):
         end = point(x, y, radius, angle)
         shapes.append(Line(x, y, end[0], end[1], style.grid))
-        shapes += _name(name, point(x, y, radius + 10, angle), angle, side, index, style)
+        shapes += _name(name, point(x, y, radius + 10, angle), angle, side, index, box.width, style)
     for number, one in enumerate(grid.series):
         colour = style.colour(number) if len(grid.series) > 1 else style.accent
         whole = [(value, angle) for value, angle in zip(one.values, angles, strict=True) if value is not None]
@@ -67,11 +69,15 @@ def _outline(corners: list[tuple[float, float]]) -> str:
     return "M" + "L".join(f"{px:.1f} {py:.1f}" for px, py in corners) + "Z"
 
 
-def _name(name: str, at: tuple[float, float], angle: float, room: float, index: int, style: HouseStyle) -> list[Shape]:
+def _name(
+    name: str, at: tuple[float, float], angle: float, room: float, index: int, width: float, style: HouseStyle
+) -> list[Shape]:
     font = style.body(LABEL_PX)
     sine = math.sin(angle)
     anchor: Anchor = "middle" if abs(sine) < 0.2 else ("start" if sine > 0 else "end")
-    lines = wrap(name, room - 12, font, most=2)
+    left, right = at[0], width - at[0]
+    beside = 2 * min(left, right) if anchor == "middle" else right if anchor == "start" else left
+    lines = wrap(name, min(room - 12, beside - 2), font, most=2)
     first = at[1] + font.size * 0.35 - (len(lines) - 1) * font.line_height / 2
     first += -8 if index == 0 else (8 if anchor == "middle" else 0)
     return [

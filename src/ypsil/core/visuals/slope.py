@@ -33,9 +33,11 @@ def draw(answer: Answer, options: SlopeOptions, box: Box, style: HouseStyle) -> 
     room = min(0.34 * box.width, max(text_width(label, font) for label in labels) + 12)
     scale = LinearScale((low, high if high > low else low + 1), (box.height - 14, 34))
     left, right = room, box.width - room
+    # The names of both sides stand over their lines, and end before they meet.
+    head = min(2 * left, right - left - 12)
     shapes: list[Shape] = [
-        Text(left, 14, shorten(first.name, room * 1.4, bold), bold, style.ink, "middle"),
-        Text(right, 14, shorten(second.name, room * 1.4, bold), bold, style.ink, "middle"),
+        Text(left, 14, shorten(first.name, head, bold), bold, style.ink, "middle"),
+        Text(right, 14, shorten(second.name, head, bold), bold, style.ink, "middle"),
         Line(left, 24, left, box.height, style.grid, 1),
         Line(right, 24, right, box.height, style.grid, 1),
     ]

@@ -89,19 +89,26 @@ def mark_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | None
         places = decimals_apart(scaled, 0 if max(map(abs, scaled)) >= 1000 else 1, most=4)
         places = 0 if all(number == int(number) for number in scaled) else places
     full = [value_text(value, column) for value in values]
+
+    def short(value: float) -> str:
+        if _vanishes(value / form.factor, places):
+            # Beside billions, a few are nothing that could be written in the same form.
+            return mark_texts([value], column, decimals)[0]
+        return column.prefix + form.text(value, unit=column.unit, decimals=places)
+
     return [
-        ShortText(
-            column.prefix + form.text(value, unit=column.unit, decimals=_shown(value / form.factor, places)), whole
-        )
-        if isinstance(value, int | float)
-        else whole
+        ShortText(short(value), whole) if isinstance(value, int | float) else whole
         for value, whole in zip(values, full, strict=True)
     ]
 
 
-def _shown(scaled: float, places: int) -> int:
-    """Return the decimals of a scaled number: more than the others have where it would be written as zero."""
-    return max(places, decimals_for([scaled])) if _vanishes(scaled, places) else places
+def short_number(value: float) -> str:
+    """Return one number as it stands on a mark.
+
+    >>> short_number(1_000_001), short_number(943)
+    ('1.0M', '943')
+    """
+    return mark_texts([value], AnswerColumn("", "number", "measure"))[0]
 
 
 def _vanishes(value: Any, decimals: int) -> bool:

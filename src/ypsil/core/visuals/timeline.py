@@ -35,7 +35,7 @@ def draw(answer: Answer, options: TimelineOptions, box: Box, style: HouseStyle) 
     axis = Axis(AnswerColumn("Time", "date", "per", grain="day"), True, low, max(high, low + 86400))
     font, small = style.body(LABEL_PX), style.body(LABEL_PX - 2)
     lane = font.line_height + small.line_height + 2
-    lanes = max(1, int((middle - 34) // lane))
+    lanes = max(1, int((middle - 58) // lane))
     taken: dict[int, float] = {}
     shapes: list[Shape] = [Line(0, middle, box.width, middle, style.muted, 2)]
     dots: list[Shape] = []

@@ -14,13 +14,14 @@ from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Part, Scene, Shape, Text
 from ypsil.core.figures import format_number
 from ypsil.core.questions.model import Answer, AnswerColumn
+from ypsil.core.questions.wording import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.amounts.icons_of import PictureOptions
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_colour, message_scene, texts_of
 from ypsil.core.visuals.level import Level, level
 from ypsil.core.visuals.settings import setting
-from ypsil.core.visuals.summary import describe
+from ypsil.core.visuals.summary import describe, mark_texts
 
 _MOST_ICONS = 15
 _MOST_BY_HAND = 60
@@ -110,8 +111,8 @@ def _key(each: float, column: AnswerColumn, options: PictogramOptions, box: Box,
     font = style.body(LABEL_PX)
     icon = icon_path(options.icon, 0, 1, 18, style.muted)
     left = 18 * icons()[options.icon].aspect + 7
-    what = f"= {format_number(each)} {column.unit or ''}".strip()
-    name = column.name[0].lower() + column.name[1:]
+    what = f"= {mark_texts([each], column)[0]}"
+    name = lower_first(column.name)
     longer = f"{what}, {name}"
     fits = left + text_width(longer, font) <= box.width
     return [icon, Text(left, 15, longer if fits else what, font, style.muted)]

@@ -15,7 +15,7 @@ from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.percentages.shown import percent_text
 from ypsil.core.visuals.settings import WrittenOptions, setting
-from ypsil.core.visuals.summary import group_name, told
+from ypsil.core.visuals.summary import group_name, short_number, told
 
 _LABEL_PX, _FIGURE_PX = 15.0, 26.0
 _LINK_PX = 30.0
@@ -116,7 +116,7 @@ def _words(one: _Share, width: float, style: HouseStyle) -> list[Text]:
     """The percentage with its label behind it and the base, in as many lines as they need."""
     figure, font = style.heading(_FIGURE_PX), style.body(_LABEL_PX)
     wide = text_width(one.text, figure) + 8
-    said = f"{one.label} (n = {format_number(one.whole)})"
+    said = f"{one.label} (n = {short_number(one.whole)})"
     lines = wrap(said, width - wide, font, most=3)
     y = figure.size
     found = [Text(0, y, one.text, figure, style.ink)]
