@@ -84,7 +84,7 @@ class TypstPage:
         body = ", ".join(cell for row in rows[1:] for cell in row)
         head = f"({', '.join(rows[0])},)"
         self._body.append(f"#cells({_pt(x)}, {_pt(y)}, {len(columns)}, {head}, {body})")
-        beside = "".join(_line(text, x, y) for text in scene.texts() if not text.cell)
+        beside = "".join(_line(text, x, y, width=2 * scene.width) for text in scene.texts() if not text.cell)
         if beside:
             self._body.append(f"#block[{beside}]")
 

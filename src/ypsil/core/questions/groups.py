@@ -89,7 +89,8 @@ def group_of(per: Per, column: Column, rows: pl.DataFrame, role: Role, key: str)
     kind = "category" if column.kind == "list" else column.kind
     ordered = kind == "number"
     several: Literal["answers"] | None = "answers" if column.kind == "list" else None
-    described = AnswerColumn(column.name, kind, role, ordered=ordered, several=several)
+    unit = column.unit if kind == "number" else None
+    described = AnswerColumn(column.name, kind, role, unit, ordered=ordered, several=several)
     labels = _with_missing(rows[column.name], per, column)
     return Group(key, described, labels, column.kind == "list", given=column.order)
 

@@ -8,7 +8,7 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.across import Across, across_of
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_colour, on_scale, texts_of, value_range
+from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_colour, on_scale, texts_of_grid, value_range
 from ypsil.core.visuals.level import Level, level
 from ypsil.core.visuals.settings import BarOptions
 from ypsil.core.visuals.summary import describe
@@ -17,7 +17,7 @@ from ypsil.core.visuals.summary import describe
 def draw(answer: Answer, options: BarOptions, box: Box, style: HouseStyle) -> Scene:
     """Draw one bar a group and series, the name before it and its value behind it."""
     grid = grid_of(answer)
-    texts = [texts_of(one.values, grid.column, options) for one in grid.series]
+    texts = texts_of_grid(grid, options)
     lines = across_of(grid, options)
     low, high = value_range(on_scale(grid, box))
     ends = [end for line in lines for end in (line.value, line.end) if end is not None]

@@ -15,7 +15,7 @@ from ypsil.core.visuals.frame import (
     grid_of,
     mark_colour,
     on_scale,
-    texts_of,
+    texts_of_grid,
     value_domain,
     value_range,
 )
@@ -51,7 +51,7 @@ def _columns(grid: Grid, plot: Upright, options: ColumnOptions, style: HouseStyl
     series, bands, scale = grid.series, plot.bands, plot.scale
     width = bands.width / len(series)
     font = style.body(LABEL_PX - 1, bold=True)
-    texts = [texts_of(one.values, grid.column, options) for one in series]
+    texts = texts_of_grid(grid, options)
     widest = max(text_width(text, font) for one in texts for text in one)
     fits = options.values_on_marks and widest <= width + (bands.step - bands.width if len(series) == 1 else 0)
     gap = 1 if len(series) > 1 and width > 6 else 0

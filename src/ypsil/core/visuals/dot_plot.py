@@ -9,7 +9,7 @@ from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import grid_of, level_axis, mark_colour, on_scale, texts_of
+from ypsil.core.visuals.frame import grid_of, level_axis, mark_colour, on_scale, texts_of_grid
 from ypsil.core.visuals.level import level
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import describe
@@ -40,8 +40,9 @@ def draw(answer: Answer, options: DotOptions, box: Box, style: HouseStyle) -> Sc
         Line(plot.left, plot.bands.middle(index), box.width, plot.bands.middle(index), style.grid)
         for index in range(len(grid.names))
     ]
+    written = texts_of_grid(grid, options)
     for number, one in enumerate(grid.series):
-        texts = texts_of(one.values, grid.column, options)
+        texts = written[number]
         for index, value in enumerate(one.values):
             if value is None:
                 continue

@@ -10,7 +10,7 @@ from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import Grid, grid_of, mark_title, texts_of
+from ypsil.core.visuals.frame import Grid, grid_of, mark_title, texts_of_grid
 from ypsil.core.visuals.level import Level, level
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import describe
@@ -27,7 +27,7 @@ def draw(answer: Answer, options: DumbbellOptions, box: Box, style: HouseStyle) 
     low, high = min(values, default=0.0), max(values, default=1.0)
     domain = (low, high) if low != high else nice_domain(low, high)
     plot = level(grid, domain, [], box, style, rows=1, value_room=False)
-    texts = [texts_of(one.values, grid.column, options) for one in grid.series]
+    texts = texts_of_grid(grid, options)
     room = max((text_width(text, plot.value_font) for row in texts for text in row), default=0.0)
     if room > 0.22 * box.width:
         options = options.model_copy(update={"values_on_marks": False})

@@ -151,6 +151,14 @@ def texts_of(values: Sequence[Any], column: AnswerColumn, options: NumberOptions
     return value_texts(shown, column, 1 if options.decimals is None else options.decimals)
 
 
+def texts_of_grid(grid: Grid, options: NumberOptions) -> list[list[str]]:
+    """Return the texts of all values of a grid, a row a series, all with the same decimals and in the same scale."""
+    flat = [value for one in grid.series for value in one.values]
+    texts = texts_of(flat, grid.column, options)
+    width = len(grid.names)
+    return [texts[start : start + width] for start in range(0, len(texts), width)] if width else []
+
+
 def axis_texts(values: list[float], column: AnswerColumn, options: NumberOptions | None = None) -> list[str]:
     """Return tick labels; a currency or percent sign stands on each, any other unit in the axis name."""
     unit = column.unit if column.unit in _SIGNS else None

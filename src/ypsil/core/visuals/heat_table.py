@@ -16,7 +16,7 @@ from ypsil.core.visuals.frame import (
     grid_of,
     group_labels,
     short_periods,
-    texts_of,
+    texts_of_grid,
     value_inside,
 )
 from ypsil.core.visuals.level import SMALLEST_PX
@@ -65,7 +65,7 @@ def _cells(grid: Grid, across: BandScale, down: BandScale, options: HeatOptions,
     values = [value for one in grid.series for value in one.values if value is not None]
     low, high = min(values, default=0.0), max(values, default=1.0)
     font = style.body(min(LABEL_PX, max(SMALLEST_PX, down.step * 0.7)), bold=True)
-    written = [texts_of(one.values, grid.column, options) for one in grid.series]
+    written = texts_of_grid(grid, options)
     widest = max(text_width(text, font) for row in written for text in row)
     font = font.sized(min(font.size, font.size * (across.step - 8) / max(1.0, widest)))
     fits = options.values_on_marks and font.size >= SMALLEST_PX

@@ -10,7 +10,7 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, texts_of_grid
 from ypsil.core.visuals.level import SMALLEST_PX
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe
@@ -37,7 +37,7 @@ def draw(answer: Answer, options: PyramidOptions, box: Box, style: HouseStyle) -
         Text(starts[0], 14, shorten(left.name, reach, heading), heading, style.colour(0), "end"),
         Text(starts[1], 14, shorten(right.name, reach, heading), heading, style.colour(1)),
     ]
-    texts = [texts_of(one.values, grid.column, options) for one in grid.series]
+    texts = texts_of_grid(grid, options)
     every = max(1, -(-int(font.size * 1.1) // max(1, int(bands.step))))
     for place, index in enumerate(order):
         if place % every == 0:

@@ -12,7 +12,7 @@ from ypsil.core.drawing.wrap import wrap
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, legend, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, legend, mark_title, texts_of_grid
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions
 from ypsil.core.visuals.summary import describe
 
@@ -46,6 +46,7 @@ def draw(answer: Answer, options: RadarOptions, box: Box, style: HouseStyle) -> 
         end = point(x, y, radius, angle)
         shapes.append(Line(x, y, end[0], end[1], style.grid))
         shapes += _name(name, point(x, y, radius + 10, angle), angle, side, index, box.width, style)
+    written = texts_of_grid(grid, options)
     for number, one in enumerate(grid.series):
         colour = style.colour(number) if len(grid.series) > 1 else style.accent
         whole = [(value, angle) for value, angle in zip(one.values, angles, strict=True) if value is not None]
@@ -56,7 +57,7 @@ def draw(answer: Answer, options: RadarOptions, box: Box, style: HouseStyle) -> 
             shapes.append(Path(outline, fill=colour, opacity=0.12))
         if len(corners) > 1:
             shapes.append(Path(outline, stroke=colour, stroke_width=2.25))
-        texts = texts_of(one.values, grid.column, options)
+        texts = written[number]
         for index, (value, angle) in enumerate(zip(one.values, angles, strict=True)):
             if value is not None:
                 at = point(x, y, scale(value), angle)

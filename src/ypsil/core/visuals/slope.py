@@ -9,7 +9,7 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of_grid
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import describe
 
@@ -28,7 +28,7 @@ def draw(answer: Answer, options: SlopeOptions, box: Box, style: HouseStyle) -> 
     values = [value for pair in both for value in pair if value is not None]
     low, high = (min(values), max(values)) if values else (0.0, 1.0)
     font, bold = style.body(LABEL_PX), style.body(LABEL_PX, bold=True)
-    texts = [texts_of(one.values, grid.column, options) for one in grid.series]
+    texts = texts_of_grid(grid, options)
     labels = [f"{name} {text}" for name, text in zip(grid.names, texts[0], strict=True)]
     room = min(0.34 * box.width, max(text_width(label, font) for label in labels) + 12)
     scale = LinearScale((low, high if high > low else low + 1), (box.height - 14, 34))

@@ -46,7 +46,7 @@ def group_name(value: Any, column: AnswerColumn) -> str:
         return str(value)
     # What may be a year has no mark between its digits.
     may_be_year = value == int(value) and _YEARS[0] <= value <= _YEARS[1]
-    return f"{int(value)}" if may_be_year else format_number(value)
+    return f"{int(value)}" if may_be_year and column.unit is None else format_number(value, unit=column.unit)
 
 
 def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) -> str:
@@ -157,9 +157,15 @@ def describe(answer: Answer, kind: str) -> str:
         return text + (" All of them are missing." if values.null_count() == len(values) else "")
     high, low = int(values.arg_max() or 0), int(values.arg_min() or 0)
     texts = mark_texts([values[high], values[low]], measures[0])
-    ends = [(_short(group_name(groups[at], per[0])), one) for at, one in zip((high, low), texts, strict=True)]
+    ends = [(_whose(answer, at), one) for at, one in zip((high, low), texts, strict=True)]
     text += f" Highest: {ends[0][0]}, {ends[0][1]}."
     return text + (f" Lowest: {ends[1][0]}, {ends[1][1]}." if ends[1][0] != ends[0][0] else "")
+
+
+def _whose(answer: Answer, row: int) -> str:
+    """Return whose value a row holds: its group, and within it the one it is split by, for that is what is highest."""
+    columns = [*answer.of("per"), *answer.of("split")]
+    return ", ".join(_short(group_name(answer.series(column)[row], column)) for column in columns)
 
 
 def told(answer: Answer, kind: str, said: str) -> str:

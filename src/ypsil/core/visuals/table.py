@@ -13,7 +13,7 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of, texts_of_grid
 from ypsil.core.visuals.heat_table import shade
 from ypsil.core.visuals.settings import NumberOptions, setting
 from ypsil.core.visuals.summary import describe, group_name
@@ -77,9 +77,9 @@ def _columns(answer: Answer, options: TableOptions) -> tuple[list[list[str]], li
     per, measures = answer.of("per"), answer.of("measure")
     if answer.of("split"):
         grid = grid_of(answer)
+        written = texts_of_grid(grid, options)
         made = [
-            _Column(one.name, one.values, texts_of(one.values, grid.column, options), grid.column)
-            for one in grid.series
+            _Column(one.name, one.values, texts, grid.column) for one, texts in zip(grid.series, written, strict=True)
         ]
         return [grid.names], made
     names = [[group_name(value, column) for value in answer.values(column)] for column in per]

@@ -86,8 +86,10 @@ def draw_percentages(
         x = (place % across) * (width + _GAP_PX)
         y = head + (place // across) * (height + _GAP_PX / 2)
         shapes += [shape.moved(x, y) for shape in _cell(one, options, width, height, words, form, style, picture)]
-    name = heading(answer, options) or ", ".join(one.label for one in found)
-    description = " ".join([*([f"{options.label}."] if top else []), *(one.said for one in found), options.sub_label])
+    common = heading(answer, options)
+    name = common or ", ".join(one.label for one in found)
+    said = [f"{common}."] if common else []
+    description = " ".join([*said, *(one.said for one in found), options.sub_label])
     return Scene(box.width, box.height, tuple(shapes), name, description.strip())
 
 

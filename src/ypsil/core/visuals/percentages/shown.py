@@ -101,8 +101,12 @@ def each_shown(answer: Answer, options: FigureOptions, text: Callable[[float], s
 
 
 def heading(answer: Answer, options: FigureOptions) -> str:
-    """Return what several figures have in common; nothing for a single one, which carries the label itself."""
-    return options.label if answer.of("per") and getattr(options, "typed", None) is None else ""
+    """Return what several figures have in common, as it is set or what is measured; nothing for a single one, which
+    carries the label itself, and for several measures, which are named one by one."""
+    if not answer.of("per") or getattr(options, "typed", None) is not None:
+        return ""
+    measures = answer.of("measure")
+    return options.label or (measures[0].name if len(measures) == 1 else "")
 
 
 def outside(found: list[Shown]) -> str:
