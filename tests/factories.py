@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+import re
+from pathlib import Path
 from typing import Any
 
 from openpyxl import Workbook
@@ -60,3 +62,10 @@ def codes(table: Table) -> list[str]:
 
 def kinds(table: Table) -> dict[str, str]:
     return {column.name: column.kind for column in table.columns}
+
+
+def rows_of_page(page, section):
+    """Return the rows of the table in a section of a page in docs/formats, as texts of their cells."""
+    text = (Path(__file__).parents[1] / "docs/formats" / page).read_text(encoding="utf-8")
+    text = text.partition(f"## {section}\n")[2].partition("\n## ")[0]
+    return [[cell.strip() for cell in line.strip("|").split("|")] for line in re.findall(r"^\|.*\|$", text, re.M)][2:]

@@ -1,38 +1,27 @@
 """Numbers as people write them, from the tables of docs/formats/numbers.md, and written in every form and read back."""
 
-import re
-from pathlib import Path
-
 import polars as pl
 import pytest
 from babel.numbers import format_currency, format_decimal
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.factories import codes, csv_table
+from tests.factories import codes, csv_table, rows_of_page
 from ypsil.core.tables.numbers_in_text import parse_numbers
-
-PAGE = Path(__file__).parents[2] / "docs/formats/numbers.md"
-
-
-def rows_of(section):
-    text = PAGE.read_text(encoding="utf-8").partition(f"## {section}\n")[2].partition("\n## ")[0]
-    rows = [[cell.strip() for cell in line.strip("|").split("|")] for line in re.findall(r"^\|.*\|$", text, re.M)]
-    return rows[2:]
 
 
 def read(*texts, decimal=None):
     return parse_numbers(pl.Series(texts), decimal=decimal).values.to_list()
 
 
-@pytest.mark.parametrize(("written", "value", "unit"), rows_of("Alone"))
+@pytest.mark.parametrize(("written", "value", "unit"), rows_of_page("numbers.md", "Alone"))
 def test_the_page_of_formats_is_kept(written, value, unit):
     found = parse_numbers(pl.Series([written]))
     assert found.values.to_list() == pytest.approx([float(value)], rel=1e-12)
     assert found.units == ((unit,) if unit else ())
 
 
-@pytest.mark.parametrize(("written", "why"), rows_of("No numbers"))
+@pytest.mark.parametrize(("written", "why"), rows_of_page("numbers.md", "No numbers"))
 def test_what_the_page_calls_no_number_is_none(written, why):
     assert read(written) == [None], why
 
