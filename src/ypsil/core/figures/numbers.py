@@ -71,8 +71,8 @@ def decimals_for(values: Iterable[float], *, unit: str | None = None) -> int:
 def decimals_apart(numbers: Sequence[float], start: int, *, most: int = 6) -> int:
     """Return at least ``start`` decimals, as many as keep different numbers apart and none from being written as zero.
 
-    Five digits of the largest are enough; of very many numbers, which are not all written, one decimal more than the
-    start is. Numbers given with fewer decimals need no more than those.
+    Five digits of the largest are enough; very many numbers are not all written, and keep to the start. Numbers given
+    with fewer decimals need no more than those.
 
     >>> decimals_apart([4.1, 4.14], 0), decimals_apart([12_345.6, 12_345.7], 0)
     (2, 0)
@@ -80,7 +80,7 @@ def decimals_apart(numbers: Sequence[float], start: int, *, most: int = 6) -> in
     largest = max(map(abs, numbers), default=0.0)
     most = min(most, max(start, _DIGITS - len(str(int(largest)))), decimals_kept(numbers, most=_MOST_DECIMALS))
     few = numbers if len(numbers) <= _MANY else numbers[:_MANY]
-    most = most if len(numbers) <= _MANY else min(most, start + 1)
+    most = most if len(numbers) <= _MANY else start
     different = sorted(set(few))
     while start < most and _look_alike(different, start):
         start += 1

@@ -16,6 +16,7 @@ from ypsil.core.visuals.settings import setting
 from ypsil.core.visuals.summary import group_name, told
 
 _LARGEST_PX = 26.0
+_LEAST_PX = 1.5
 
 
 class BubbleOptions(PlaneOptions):
@@ -41,9 +42,10 @@ def draw(answer: Answer, options: BubbleOptions, box: Box, style: HouseStyle) ->
     order = sorted(range(len(points.x)), key=lambda number: -sizes[points.rows[number]])
     for number in order:
         row = int(points.rows[number])
-        radius = reach * float(np.sqrt(sizes[row] / largest))
-        if radius == 0:
+        if not sizes[row]:
             continue
+        # A bubble that cannot be seen says nothing; how small it is, its title tells.
+        radius = max(_LEAST_PX, reach * float(np.sqrt(sizes[row] / largest)))
         x, y = at.across(float(points.x[number])), at.up(float(points.y[number]))
         name = group_name(answer.values(per)[row], per)
         split = points.split_names[points.split[number]] if points.split_names else ""
@@ -52,9 +54,13 @@ def draw(answer: Answer, options: BubbleOptions, box: Box, style: HouseStyle) ->
         title = mark_title(name, split, *said)
         shapes.append(Rect(x - radius, y - radius, 2 * radius, 2 * radius, colour, radius, title, 0.7))
         labels.append((x, y - radius - 4, radius, name))
-    if options.names:
-        shapes += _names(labels, box, style)
     note = told(answer, "Bubbles", f"areas show {measures[2].name}")
+    if options.names:
+        named_shapes = _names(labels, box, style)
+        shapes += named_shapes
+        without = len(labels) - len(named_shapes)
+        if without:
+            note += f" {without} names have no room; they are read at their bubbles."
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, note)
 
 

@@ -31,7 +31,7 @@ def draw(answer: Answer, options: CrossTableOptions, box: Box, style: HouseStyle
         return message_scene("All groups are too small to be shown.", box, style, answer.sentence)
     foot_font = style.body(LABEL_PX - 1)
     said = _test_words(made, options)
-    foot = wrap(said, box.width, foot_font, most=2) if said else []
+    foot = wrap(said, box.width, foot_font, most=4) if said else []
     room = box.height - len(foot) * foot_font.line_height - (6 if foot else 0)
     widths = _widths(grid, made, box, style)
     head = _head(grid, widths, style)

@@ -15,6 +15,8 @@ from ypsil.core.visuals.hierarchy import Node, nodes_of
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions
 from ypsil.core.visuals.summary import describe
 
+_SMALLEST_PX = 9.5
+
 
 class IcicleOptions(NumberOptions, PatternOptions, NoteOptions):
     pass
@@ -34,7 +36,7 @@ def draw(answer: Answer, options: IcicleOptions, box: Box, style: HouseStyle) ->
         text = texts_of([node.amount], column, options)[0]
         title = mark_title(*above, node.name, text, format_share(node.amount / total))
         shapes.append(Rect(depth * width, y, width - 1.5, max(0.5, height - 1.5), colour, 0, title))
-        font = style.body(LABEL_PX)
+        font = style.body(max(_SMALLEST_PX, min(LABEL_PX, height / 1.3)))
         if height > font.line_height:
             whole = f"{node.name} {format_share(node.amount / total)}"
             shown = whole if text_width(whole, font) <= width - 14 else shorten(node.name, width - 14, font)
@@ -47,7 +49,9 @@ def draw(answer: Answer, options: IcicleOptions, box: Box, style: HouseStyle) ->
     mark(Node("All", total), 0, 0.0, style.muted)
     at = 0.0
     for index, node in enumerate(nodes):
-        colour = style.colour(index)
+        # Two parents never share a colour: of more than the palette has, the amount says it.
+        few = len(nodes) <= len(style.palette)
+        colour = style.colour(index) if few else style.ramp(0.25 + 0.6 * node.amount / nodes[0].amount)
         inner = at
         for child in node.children:
             inner = mark(child, 2, inner, mix(colour, style.paper, 0.35), node.name)

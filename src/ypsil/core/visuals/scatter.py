@@ -62,7 +62,7 @@ def draw(answer: Answer, options: ScatterOptions, box: Box, style: HouseStyle) -
     shapes: list[Shape] = [*key, *at.shapes, *_dots(answer, points, at, options, style)]
     said = told(answer, "Scatter", f"{len(points.x):,} dots")
     if trend:
-        shapes += _line(trend, at, style)
+        shapes += _line(trend, points, at, style)
         said += f" r² = {format_number(trend.r2, decimals=2)}."
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, said)
 
@@ -91,9 +91,10 @@ def _dots(answer: Answer, points: Points, at: Plane, options: ScatterOptions, st
     return shapes
 
 
-def _line(trend: Trend, at: Plane, style: HouseStyle) -> list[Shape]:
-    """Return the line as far as it stays in the room, with r² at its head."""
-    low, high = at.across.domain
+def _line(trend: Trend, points: Points, at: Plane, style: HouseStyle) -> list[Shape]:
+    """Return the line as far as there are dots and it stays in the room, with r² beside its end: above a line that
+    rises, below one that falls, so that it stands clear of it."""
+    low, high = float(points.x.min()), float(points.x.max())
     bottom, top = sorted(at.up.domain)
     x = np.linspace(low, high, 101)
     y = trend.intercept + trend.slope * x
@@ -104,7 +105,8 @@ def _line(trend: Trend, at: Plane, style: HouseStyle) -> list[Shape]:
     ends = [f"{at.across(float(px)):.1f} {at.up(float(py)):.1f}" for px, py in zip(x, y, strict=True)]
     font = style.body(LABEL_PX - 1, bold=True)
     text = f"r² = {format_number(trend.r2, decimals=2)}"
-    place = at.up(float(y[1])) - 6
+    end = at.up(float(y[1]))
+    place = end - 6 if trend.slope >= 0 else end + font.size + 4
     return [
         Path("M" + "L".join(ends), stroke=style.ink, stroke_width=1.5, title=text),
         Text(at.across(float(x[1])), max(font.size, place), text, font, style.ink, "end"),

@@ -77,6 +77,12 @@ def _colour(name: str, index: int, options: SliceOptions, style: HouseStyle) -> 
     return style.colour(index) if index < len(style.palette) else style.quiet
 
 
+def _beside_circle(radius: float, top: float, foot: float) -> float:
+    """Return how far from its middle a circle with some air around it is left free between two heights (from it)."""
+    near = 0.0 if top <= 0 <= foot else min(abs(top), abs(foot))
+    return math.sqrt(max(0.0, (radius + 6) ** 2 - near**2))
+
+
 def _names(
     labels: list[tuple[float, str, str]], x: float, y: float, radius: float, room: float, box: Box, style: HouseStyle
 ) -> list[Shape]:
@@ -95,10 +101,11 @@ def _names(
             free = baseline + height
             start = point(x, y, radius + 2, angle)
             side = 1 if right else -1
-            edge = x + (radius + 14) * side
-            shapes.append(Line(start[0], start[1], edge, baseline + 2, style.quiet, 1))
+            edge = x + (_beside_circle(radius, baseline - font.size - y, baseline + height - font.size - y) + 8) * side
+            shapes.append(Line(start[0], start[1], edge, baseline - 0.3 * font.size, style.quiet, 1))
             anchor: Anchor = "start" if right else "end"
-            shapes.append(Text(edge + 4 * side, baseline, shorten(name, room, font), font, style.ink, anchor, name))
+            wide = max(room, (box.width - edge if right else edge) - 6)
+            shapes.append(Text(edge + 4 * side, baseline, shorten(name, wide, font), font, style.ink, anchor, name))
             if height > 1.9 * font.size:
                 shapes.append(Text(edge + 4 * side, baseline + font.line_height * 0.95, said, bold, style.ink, anchor))
     return shapes

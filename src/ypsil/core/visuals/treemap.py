@@ -19,6 +19,9 @@ from ypsil.core.visuals.summary import describe
 _HEAD_PX = 20.0
 
 
+_LEAST_LETTERS = 3
+
+
 class TreemapOptions(NumberOptions, PatternOptions, NoteOptions):
     values_on_marks: bool = setting(True, "Values on the marks where they fit", "Marks")
 
@@ -74,6 +77,9 @@ def _leaf(
     broken = any(text_width(word, font) > width - 12 for word in node.name.split())
     most = 1 if broken else max(1, int((height - 8) // font.line_height))
     lines = [shorten(node.name, width - 12, font)] if broken else wrap(node.name, width - 12, font, most=most)
+    if lines[0].endswith("…") and len(lines[0]) <= _LEAST_LETTERS:
+        # A letter and three points name nothing; the title does.
+        return shapes
     for row, line in enumerate(lines):
         shapes.append(Text(x + 7, y + 5 + font.size + row * font.line_height, line, font, ink))
     bold = style.body(LABEL_PX, bold=True)

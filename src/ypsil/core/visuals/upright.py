@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -67,10 +68,11 @@ def upright(
     bands = BandScale(len(names), (left, right), usual if padding is None else padding)
     labels, every = group_labels(names, bands.step, font)
     if every > 1 and grid.per.kind == "date":
-        # Of the periods that are named, the first of each year says the year.
-        shown, room = short_periods(grid.groups[::every], grid.per), every * bands.step - 4
+        # Of the periods that are named, the first of each year says the year; years begin with a name if they can.
+        first = next((place for place in range(every) if _begins_year(grid.groups[place::every])), 0)
+        shown, room = short_periods(grid.groups[first::every], grid.per), every * bands.step - 4
         labels = [[] for _ in names]
-        labels[::every] = [wrap(name, room, font, most=2) for name in shown]
+        labels[first::every] = [wrap(name, room, font, most=2) for name in shown]
     bottom = box.height - max((len(lines) for lines in labels), default=1) * font.line_height - 8
     top = min(key_height + name_height + 20, bottom - 10)
     scale = LinearScale(domain, (bottom, top))
@@ -84,6 +86,11 @@ def upright(
             shapes.append(Text(bands.middle(index), y, line, font, style.ink, "middle", whole))
     front = lines_across(crossing, scale, left, right, box.width, style)
     return Upright(bands, scale, left, right, top, bottom, shapes, front)
+
+
+def _begins_year(periods: Sequence[dt.date]) -> bool:
+    """Tell whether the first period of some year is among these."""
+    return any(period.month == 1 for period in periods)
 
 
 def names_fit_upright(grid: Grid, box: Box, style: HouseStyle) -> bool:
