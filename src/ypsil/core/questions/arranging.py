@@ -92,8 +92,9 @@ def arrange(
         is_part_shown = is_part_shown or cut.named is None
         if cut.named is not None:
             result, _ = _compared(replace(work, whole=work.whole.renamed(cut.named, work.keys)))
-    kept = pl.Series(ranks[work.first.key], dtype=result.schema[work.first.key])
-    result = result.filter(pl.col(work.first.key).is_in(kept.implode()))
+    if cut is not None:
+        kept = pl.Series(ranks[work.first.key], dtype=result.schema[work.first.key])
+        result = result.filter(pl.col(work.first.key).is_in(kept.implode()))
     is_cut = cut is not None and cut.named is None
     return Arranged(_ranked(result, ranks), columns, tuple(notes), is_cut, is_part_shown)
 
@@ -139,8 +140,9 @@ def _compared(work: _Work) -> tuple[pl.DataFrame, list[str]]:
         result, notes = work.respondents.shares(result, question)
     # A part is a part of everything, also of what is not shown.
     named = [(f"measure{index}", measure) for index, measure in enumerate(question.measures)]
-    result = result.with_columns(part_of_total(name, one, work.keys) for name, one in named if one.is_part)
-    there = result.select(work.keys)
+    parts = [part_of_total(name, one, work.keys) for name, one in named if one.is_part]
+    result = result.with_columns(parts) if parts else result
+    there = result[work.keys]
     members = _every_member(result, work)
     if members:
         result = _with_every_member(result, work, members)

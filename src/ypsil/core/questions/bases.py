@@ -36,10 +36,9 @@ def base_of(rows: pl.DataFrame, question: Question, basis: Basis, shown: pl.Expr
     used = _used(rows, question, basis)
     if shown is not None and not any(measure.is_part for measure in question.measures):
         used = shown if used is None else used & shown
-    if used is None and ROW not in rows.columns:
-        return rows.height
-    kept = rows.filter(used) if used is not None else rows
-    return kept[ROW].n_unique() if ROW in rows.columns else kept.height
+    if ROW in rows.columns:
+        return (rows if used is None else rows.filter(used))[ROW].n_unique()
+    return rows.height if used is None else int(rows.select(used.sum()).item() or 0)
 
 
 def _used(rows: pl.DataFrame, question: Question, basis: Basis) -> pl.Expr | None:
