@@ -541,3 +541,16 @@ def test_a_base_of_nought_is_said_plainly(name, rows):
 def test_a_recommendation_score_of_a_short_scale_is_doubted():
     found = ask({"measures": [{"stat": "recommendation", "column": "Rate"}]}, table(Rate=[1, 2, 3, 4, 5] * 4))
     assert found.notes == ("no answer in Rate is above 5: is it asked from 0 to 10?",)
+
+
+def test_a_cross_table_with_a_hidden_cell_shows_nothing_of_its_row():
+    given = groups_of(a=60, b=90, c=15)
+    question = {"measures": [{"stat": "count"}], "per": [{"column": "Area"}], "split": {"column": "Come again"}}
+    scene = draw("cross_table", ask(question | {"least_base": 10}, given), {}, Box(560, 300), STYLE)
+    rows = {text.cell[0]: [] for text in scene.texts() if text.cell}
+    for text in scene.texts():
+        if text.cell:
+            rows[text.cell[0]].append(text.text)
+    shown = {row[0]: row[1:] for row in rows.values() if len(row) == 4}
+    assert shown["b"] == ["67%", "33%", "90"]
+    assert shown["a"] == shown["c"] == ["–", "–", "–"], "not 0%"

@@ -132,8 +132,7 @@ def _groups(survey: str) -> Band:
             TextTile(role="heading", text="Ratings hardly differ between branches", place=place(0, 0, 24, 5)),
             visual(
                 survey, "cross_table",
-                {"measures": [{"stat": "count"}], "per": [{"column": "Branch"}], "split": {"column": "Rating"},
-                 "least_base": 30},
+                {"measures": [{"stat": "count"}], "per": [{"column": "Branch"}], "split": {"column": "Rating"}},
                 place(0, 6, 14, 48), title="Ratings by branch, in percent of each branch",
             ),
             visual(

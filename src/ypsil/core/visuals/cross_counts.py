@@ -50,7 +50,9 @@ class Made:
 def made_of(answer: Answer, grid: Grid, options: CrossTableOptions) -> Made | None:
     """Work the table out from the groups that are not hidden; None where all are."""
     rows = [[one.values[index] for one in grid.series] for index in range(len(grid.names))]
-    kept = [index for index, row in enumerate(rows) if any(value is not None for value in row)]
+    # A row of which a cell is hidden has no sum that its other cells could be taken of: it is hidden as a whole.
+    hidden = _with_hidden_cells(answer)
+    kept = [index for index, row in enumerate(rows) if any(row) and grid.groups[index] not in hidden]
     if not kept:
         return None
     places = {index: place for place, index in enumerate(kept)}
@@ -63,6 +65,12 @@ def made_of(answer: Answer, grid: Grid, options: CrossTableOptions) -> Made | No
     people = [sum(weighted[index]) for index in kept] if weighted else list(table.row_sums)
     texts, totals = (_texts(shares, options, one_each=True) for shares in (table.shares, [table.total_shares]))
     return Made(table, texts, totals[0], places, people, sum(people), False, options.percent_of)
+
+
+def _with_hidden_cells(answer: Answer) -> set[object]:
+    """Return the groups of which the answer holds a cell without a value; cells that are not there are zero."""
+    values = answer.series(answer.of("measure")[0])
+    return set(answer.series(answer.of("per")[0]).filter(values.is_null()).to_list())
 
 
 def _of_several(
