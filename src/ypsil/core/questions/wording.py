@@ -5,6 +5,7 @@ from __future__ import annotations
 from ypsil.core.figures import decimals_kept, format_number
 from ypsil.core.questions.model import Bins, Measure, Per, Question, Width
 from ypsil.core.tables.conditions import join_or
+from ypsil.core.tables.dates_in_text import says_year
 
 STAT_WORDS = {
     "sum": "total",
@@ -150,7 +151,10 @@ def period_word(question: Question | None) -> str:
     first = question.per[0]
     if isinstance(first.by, Bins | Width):
         return "class"
-    return first.grain or ("step" if first.by is None else "row")
+    if first.by is None:
+        # A column of years is grouped by them without being told.
+        return "year" if says_year(first.column) else "step"
+    return first.grain or "row"
 
 
 def classes_words(per: Per) -> str:

@@ -256,6 +256,15 @@ def period_of(text: str) -> tuple[dt.date, dt.date] | None:
     return start, after - dt.timedelta(days=1)
 
 
+def says_year(name: str) -> bool:
+    """Tell whether a column's name says that it holds years.
+
+    >>> says_year("budgetYear"), says_year("Yearly visits")
+    (True, False)
+    """
+    return _says(_SAYS_YEAR, name)
+
+
 def says_date_or_year(name: str) -> bool:
     """Tell whether a column's name says that bare numbers in it are years or days.
 
