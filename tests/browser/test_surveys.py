@@ -40,12 +40,12 @@ def test_a_matrix_of_ratings_is_added_by_one_click(author, server):
 def test_small_groups_are_hidden_by_a_word_of_the_sentence_and_readers_are_told(author, server):
     page = author
     open_survey_report(page, server)
-    page.get_by_role("button", name=re.compile("^Ratings by branch")).click()
+    page.get_by_role("button", name=re.compile("^Mean rating by age")).click()
     page.get_by_role("button", name="groups of fewer than 30").click()
     blanks = page.get_by_role("group", name="another size")
     blanks.get_by_label("groups of fewer than").fill("60")
     blanks.get_by_label("groups of fewer than").press("Enter")
-    expect(page.locator("#page")).to_contain_text(re.compile(r"Groups of fewer than 60 people are hidden: .*Book bus"))
+    expect(page.locator("#page")).to_contain_text(re.compile(r"Groups of fewer than 60 people are hidden: .*16 to 24"))
     expect(page.locator("#margin")).to_contain_text("Groups of fewer than 60 people are hidden")
     undo(page)
 

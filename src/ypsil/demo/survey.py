@@ -90,7 +90,8 @@ def _shares(survey: str, waves: str) -> Band:
                 place(10, 6, 14, 18), options={"label": "Rating, from 1 to 5"},
             ),
             visual(
-                survey, "stars", {"measures": [{"stat": "mean", "column": "Rating"}], "per": [{"column": "Age"}]},
+                survey, "stars",
+                {"measures": [{"stat": "mean", "column": "Rating"}], "per": [{"column": "Age"}], "least_base": 30},
                 place(10, 26, 14, 22), options={"label": "Mean rating by age"},
             ),
         ),
