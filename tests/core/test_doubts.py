@@ -37,6 +37,10 @@ NOTICED = {
         "Entity,Deaths", [(name, n) for n in range(1, 9) for name in ("Flood", "Fire", "Storm")]
         + [("All natural disasters", 108)], "total-among-values", 26,
     ),
+    "a total beside a false number": (
+        "Entity,Deaths", [(name, 9) for _ in range(8) for name in ("Flood", "Fire", "Storm")] + [("Fire", 9_999_999)]
+        + [("All natural disasters", 27)] * 8, "total-among-values", 27,
+    ),
     "codes of two groups": ("Sex,V", [(1 + n % 2, n) for n in range(20)], "coded-groups", None),
     "zero and one": ("Smokes,V", [(n % 2, n) for n in range(20)], "coded-groups", None),
     "running numbers": ("Case,V", [(10_000 + n, n % 7) for n in range(40)], "codes-as-numbers", None),
@@ -73,6 +77,14 @@ UNDOUBTED = {
     "old books": ("Printed,V", [(f"{1850 + 3 * n}-01-01", n) for n in range(50)]),
     "plans": ("Due,V", [(f"{2025 + n % 9}-04-01", n) for n in range(60)]),
     "branches called all": ("Branch,Visits", [(name, n) for n in range(9) for name in ("All Saints", "Quay", "Mill")]),
+    "a large branch called all": (
+        "Branch,Visits",
+        [
+            (name, n * (2 if name == "All Saints" else 1))
+            for n in range(9)
+            for name in ("All Saints", "Quay", "Mill", "Elm")
+        ],
+    ),
     "amounts": ("Visits,Cost", [(137 * n % 9_000 + 1_000, n) for n in range(60)]),
     "postcodes": ("District code,V", [(11 + n % 3, n) for n in range(40)]),
     "sides": ("Side,V", [(("upper", "lower", "left", "right")[n % 4], n) for n in range(40)]),

@@ -25,6 +25,8 @@ _MOST_DATES = 6
 _NINES = (99, 999, 9_999, 99_999, 999_999, 9_999_999, 99_999_999)
 _BELOW_ZERO = (-1, -2, -7, -8, -9, -77, -88, -99, -777, -888, -999, -9_999, -99_999)
 _FAR = 3.0
+# A total may lack a little of what its parts add up to.
+_ABOUT = 0.8
 _MOST_LABELS = 2_000
 _TOTAL = re.compile(
     r"(?i)^\s*(all|total|overall|sum of|gesamt|insgesamt|alle|ensemble|toutes?|tous|todos|todas|totale)\b"
@@ -192,7 +194,10 @@ def _turned_round(frame: pl.DataFrame, dates: Sequence[str], rows: pl.Series) ->
 
 
 def _totals_among(frame: pl.DataFrame, columns: Sequence[Column], rows: pl.Series) -> Iterator[Remark]:
-    """A group called all or total whose numbers are the largest is the sum of the others."""
+    """A group called all or total that holds about as much as all others together, or more, is their sum.
+
+    One false number must not hide it, so the middle values of the groups may say so as well as their sums.
+    """
     numbers = [column.name for column in columns if column.kind == "number" and column.unit != "%"][:8]
     for column in columns:
         if column.kind not in ("category", "place") or not 3 <= column.distinct <= _MOST_LABELS or not numbers:
@@ -201,16 +206,21 @@ def _totals_among(frame: pl.DataFrame, columns: Sequence[Column], rows: pl.Serie
         totals = [label for label in labels.to_list() if _TOTAL.match(label)]
         if not totals or len(totals) > max(1, 0.2 * len(labels)):
             continue
-        sums = frame.group_by(column.name).agg(pl.col(numbers).sum())
-        whole = sums.filter(pl.col(column.name).is_in(totals)).select(pl.col(numbers).max())
-        others = sums.filter(~pl.col(column.name).is_in(totals)).select(pl.col(numbers).max())
-        if not any(whole[name][0] > others[name][0] > 0 for name in numbers):
+        ways = (pl.col(numbers).sum(), pl.col(numbers).median())
+        if not any(_holds_all(frame, column.name, totals, amounts) for amounts in ways):
             continue
         marked = frame[column.name].is_in(totals).fill_null(False)
         step = {"type": "keep_rows", "where": [{"column": column.name, "test": "not_in", "values": totals}]}
-        message = (
-            f"{_named(totals)} {_stand(totals)} among the others and holds more than each: added up, all counts twice."
-        )
-        yield _remark(
-            "total-among-values", message, frame[column.name], marked, rows, (Offer("Leave it out", {"step": step}),)
-        )
+        stands = f"{_named(totals)} {_stand(totals)} among the others"
+        message = f"{stands}, as the sum of them: added up together, all counts twice."
+        offers = (Offer("Leave it out", {"step": step}),)
+        yield _remark("total-among-values", message, frame[column.name], marked, rows, offers)
+
+
+def _holds_all(frame: pl.DataFrame, name: str, totals: Sequence[str], amounts: pl.Expr) -> bool:
+    """Tell whether the largest of the groups named as totals holds, in some column, what the others add up to."""
+    found = frame.group_by(name).agg(amounts)
+    is_total = pl.col(name).is_in(totals)
+    whole = found.filter(is_total).drop(name).max().row(0)
+    others = found.filter(~is_total & pl.col(name).is_not_null()).drop(name).sum().row(0)
+    return any(one is not None and 0 < _ABOUT * rest <= one for one, rest in zip(whole, others, strict=True))
