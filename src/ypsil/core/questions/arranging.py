@@ -92,7 +92,6 @@ def arrange(
         is_part_shown = is_part_shown or cut.named is None
         if cut.named is not None:
             result, _ = _compared(replace(work, whole=work.whole.renamed(cut.named, work.keys)))
-    if cut is not None:
         kept = pl.Series(ranks[work.first.key], dtype=result.schema[work.first.key])
         result = result.filter(pl.col(work.first.key).is_in(kept.implode()))
     is_cut = cut is not None and cut.named is None
