@@ -5,7 +5,14 @@ from itertools import pairwise
 
 import pytest
 
-from tests.core.drawing_lint import beyond, long_numbers, over_each_other
+from tests.core.drawing_lint import (
+    beyond,
+    equal_labels,
+    lines_through_texts,
+    long_numbers,
+    names_left_out,
+    over_each_other,
+)
 from tests.core.test_visuals import GOOD, OF_WORDS, STYLE
 from tests.factories import ask, csv_table, total
 from ypsil.core.drawing import scene_to_svg
@@ -56,7 +63,10 @@ def test_awkward_data_is_drawn_or_refused_in_words(name, kind):
         ET.fromstring(scene_to_svg(scene))
         if name not in OF_WORDS and not scene.refusal:
             # Words of clouds interlock; they have tests of their own. A table is there to look numbers up in full.
-            assert not over_each_other(scene) + beyond(scene)
+            assert not over_each_other(scene) + beyond(scene) + lines_through_texts(scene)
+            # A part of a part is one part by its purpose.
+            assert name == "part_of_part" or not names_left_out(scene, answer)
+            assert not equal_labels(scene, answer)
             assert name == "table" or not long_numbers(scene)
 
 

@@ -176,7 +176,8 @@ class Scene:
     """A drawing with the name and description that stand for it where it cannot be seen.
 
     ``hints`` are for its author: what could be done to draw it better. ``refusal`` says why nothing is drawn, where
-    the scene only says so.
+    the scene only says so. ``nameless`` is how many groups have no room for their name, ``undrawn``
+    how many lack a value that the drawing needs.
     """
 
     width: float
@@ -186,6 +187,8 @@ class Scene:
     description: str = ""
     hints: tuple[str, ...] = ()
     refusal: str = ""
+    nameless: int = 0
+    undrawn: int = 0
 
     def texts(self) -> list[Text]:
         return [shape for shape in self.shapes if isinstance(shape, Text)]

@@ -8,8 +8,17 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.across import Across, across_of
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_colour, on_scale, texts_of_grid, value_range
-from ypsil.core.visuals.level import Level, level
+from ypsil.core.visuals.frame import (
+    LABEL_PX,
+    Grid,
+    grid_of,
+    mark_colour,
+    on_scale,
+    sheet_behind,
+    texts_of_grid,
+    value_range,
+)
+from ypsil.core.visuals.level import HIGHEST, Level, level
 from ypsil.core.visuals.settings import BarOptions
 from ypsil.core.visuals.summary import describe
 
@@ -27,22 +36,16 @@ def draw(answer: Answer, options: BarOptions, box: Box, style: HouseStyle) -> Sc
     marks: list[Shape] = []
     values: list[Text] = []
     for number in range(len(grid.series)):
-        bars, said = _bars(grid, number, texts[number], plot, options, style)
+        bars, numbers = _bars(grid, number, texts[number], plot, options, style)
         marks += bars
-        values += said
+        values += numbers
     marks.append(Line(zero, plot.top, zero, box.height, style.muted))
     marks += _lines_down(lines, plot, plot.top, box, style)
     if lines:
-        marks += [_behind(text, style) for text in values]
+        marks += [sheet_behind(text, style) for text in values]
     shapes = [*plot.shapes, *_bands_down(lines, plot, box, style), *marks, *values]
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Bar chart"))
-
-
-def _behind(text: Text, style: HouseStyle) -> Rect:
-    """Return a sheet of paper behind a value, so that no line runs through it."""
-    width = text_width(text.text, text.font) + 4
-    left = text.x - 2 if text.anchor == "start" else text.x + 2 - width
-    return Rect(left, text.y - text.font.size * 0.9, width, text.font.size * 1.15, style.paper)
+    said = describe(answer, "Bar chart")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 def _bars(
@@ -62,7 +65,7 @@ def _bars(
         colour = mark_colour(grid.names[index], number, len(grid.series), options.emphasis, style)
         shapes.append(Rect(start, y, max(end - start, 0.5), thickness * 0.94, colour, title=title))
         if valued and index % plot.every == 0:
-            baseline = y + thickness / 2 + font.size * 0.33
+            baseline = max(y + thickness / 2 + font.size * 0.33, HIGHEST * font.size)
             if value >= 0:
                 said.append(Text(end + 6, baseline, texts[index], font, style.ink))
             else:

@@ -37,7 +37,8 @@ def draw(answer: Answer, options: BulletOptions, box: Box, style: HouseStyle) ->
     shapes: list[Shape] = [*key, *plot.shapes]
     for index, amount in enumerate(amounts):
         shapes += _bullet(grid, index, amount, targets[index], texts[index], plot, options, style)
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Bullet bars"))
+    said = describe(answer, "Bullet bars")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 def _bullet(

@@ -10,8 +10,8 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of
-from ypsil.core.visuals.heat_table import shade
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions
+from ypsil.core.visuals.shades import KEY_PX, key_of_shades, shade
 from ypsil.core.visuals.summary import describe
 
 _DAYS = ("Mon", "Wed", "Fri", "Sun")
@@ -30,14 +30,19 @@ def draw(answer: Answer, options: CalendarOptions, box: Box, style: HouseStyle) 
     values = dict(zip(grid.groups, grid.series[0].values, strict=True))
     present = [value for value in values.values() if value is not None]
     low, high = min([0.0, *present]), max(present, default=1.0)
-    blocks, note = _fitting(_blocks(grid.groups[0], grid.groups[-1], box), box, style)
-    height = box.height - (LABEL_PX + 6 if note else 0)
+    height = box.height - KEY_PX
+    blocks, note = _fitting(_blocks(grid.groups[0], grid.groups[-1], Box(box.width, height)), height, box, style)
     block = height / len(blocks)
     weeks = max(_weeks_between(start, last) for start, last in blocks)
     side = max(2.0, min((box.width - _LEFT_PX) / weeks, (block - _HEAD_PX - 6) / 7))
     texts = dict(zip(grid.groups, texts_of(grid.series[0].values, grid.column, options), strict=True))
     has_years = grid.groups[0].year != grid.groups[-1].year
-    shapes: list[Shape] = list(note)
+    ends = texts_of([low, high], grid.column, options)
+    name = "" if note else grid.column.name
+    shapes: list[Shape] = [
+        *note,
+        *key_of_shades(low, high, (ends[0], ends[1]), name, box.width, box.height, style),
+    ]
     for number, (first, last) in enumerate(blocks):
         top = number * block
         start = first - dt.timedelta(days=first.weekday())
@@ -53,10 +58,10 @@ def draw(answer: Answer, options: CalendarOptions, box: Box, style: HouseStyle) 
 
 
 def _fitting(
-    blocks: list[tuple[dt.date, dt.date]], box: Box, style: HouseStyle
+    blocks: list[tuple[dt.date, dt.date]], height: float, box: Box, style: HouseStyle
 ) -> tuple[list[tuple[dt.date, dt.date]], list[Text]]:
     """Return the last years that have room, and what is said of the others."""
-    most = max(1, int(box.height // _LEAST_BLOCK_PX))
+    most = max(1, int(height // _LEAST_BLOCK_PX))
     left_out = len(blocks) - most
     if left_out <= 0:
         return blocks, []

@@ -43,7 +43,8 @@ def draw(answer: Answer, options: ColumnOptions, box: Box, style: HouseStyle) ->
         domain = nice_domain(low - _NUMBER_ROOM * (high - low), high)
     plot = upright(grid, domain, options, box, style)
     shapes = [*plot.shapes, *_columns(grid, plot, options, style), *plot.front]
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Column chart"))
+    said = describe(answer, "Column chart")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 def _columns(grid: Grid, plot: Upright, options: ColumnOptions, style: HouseStyle) -> list[Shape]:

@@ -7,7 +7,6 @@ from dataclasses import replace
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Path, Rect, Scene, Shape, Text
-from ypsil.core.drawing.ticks import ticks
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
@@ -19,6 +18,7 @@ from ypsil.core.visuals.frame import (
     axis_name,
     axis_room,
     axis_texts,
+    axis_ticks,
     grid_of,
     mark_title,
     on_scale,
@@ -50,16 +50,15 @@ def draw(answer: Answer, options: CombinedOptions, box: Box, style: HouseStyle) 
     shapes = [*plot.shapes, *_columns(columns, plot, options, style)]
     shapes += _line(grid, rates, plot, scale, texts_of(rates.values, second, options), style)
     font = style.body(LABEL_PX - 1)
-    values = ticks(*domain, upright_ticks(scale))
+    values = axis_ticks(domain, second, upright_ticks(scale))
     for value, label in zip(values, axis_texts(values, second), strict=True):
         shapes.append(Text(box.width - room + 8, scale(value) + 4, label, font, style.colour(1)))
     if options.axis_name and plot.top > 30:
         taken = text_width(axis_name(grid.column, options), font) + 16
         name = shorten(axis_name(second, options), max(20.0, box.width - taken), font)
         shapes.append(Text(box.width, font.size, name, font, style.colour(1), "end"))
-    return Scene(
-        box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, "Columns with a line")
-    )
+    said = describe(answer, "Columns with a line")
+    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, said, nameless=plot.nameless)
 
 
 def _columns(grid: Grid, plot: Upright, options: CombinedOptions, style: HouseStyle) -> list[Shape]:

@@ -14,7 +14,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.survey.crosstab import ChiSquare
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.cross_counts import ALL, CrossTableOptions, Made, made_of
-from ypsil.core.visuals.frame import LABEL_PX, Grid, grid_of, mark_title, message_scene
+from ypsil.core.visuals.frame import LABEL_PX, Grid, full_name, grid_of, mark_title, message_scene
 from ypsil.core.visuals.summary import told
 
 _ROW_PX = (15.0, 30.0)
@@ -35,7 +35,7 @@ def draw(answer: Answer, options: CrossTableOptions, box: Box, style: HouseStyle
     room = box.height - len(foot) * foot_font.line_height - (6 if foot else 0)
     widths = _widths(grid, made, box, style)
     head = _head(grid, widths, style)
-    head_height = max(len(lines) for lines, _ in head) * style.body(LABEL_PX).line_height + 6
+    head_height = max(len(lines) for lines, _, _ in head) * style.body(LABEL_PX).line_height + 6
     fitting = max(1, int((room - head_height) // _ROW_PX[0]) - 1)
     shown = len(grid.names) if len(grid.names) <= fitting else max(1, fitting - 1)
     lines = shown + 1 + (shown < len(grid.names))
@@ -79,15 +79,16 @@ def _widths(grid: Grid, made: Made, box: Box, style: HouseStyle) -> list[float]:
     return [first, *(each for _ in grid.series), last]
 
 
-def _head(grid: Grid, widths: list[float], style: HouseStyle) -> list[tuple[list[str], float]]:
-    """Return the lines of each heading with the end of its column."""
+def _head(grid: Grid, widths: list[float], style: HouseStyle) -> list[tuple[list[str], float, str]]:
+    """Return the lines of each heading with the end of its column, and all of it where the lines are cut."""
     bold = _head_font(grid, widths, style)
     found = []
     end = widths[0]
     for one, width in zip(grid.series, widths[1:-1], strict=True):
         end += width
-        found.append((wrap(one.name, width - _PAD_PX, bold, most=3), end - _PAD_PX / 2))
-    return [*found, (["n"], end + widths[-1])]
+        lines = wrap(one.name, width - _PAD_PX, bold, most=3)
+        found.append((lines, end - _PAD_PX / 2, full_name(one.name, lines)))
+    return [*found, (["n"], end + widths[-1], "")]
 
 
 def _head_font(grid: Grid, widths: list[float], style: HouseStyle) -> Font:
@@ -99,13 +100,15 @@ def _head_font(grid: Grid, widths: list[float], style: HouseStyle) -> Font:
     return font
 
 
-def _heading(head: list[tuple[list[str], float]], height: float, bold: Font, style: HouseStyle) -> list[Shape]:
+def _heading(head: list[tuple[list[str], float, str]], height: float, bold: Font, style: HouseStyle) -> list[Shape]:
     shapes: list[Shape] = []
-    for column, (lines, end) in enumerate(head, 1):
+    for column, (lines, end, whole) in enumerate(head, 1):
         top = height - 6 - len(lines) * bold.line_height
         for place, line in enumerate(lines):
             baseline = top + (place + 0.8) * bold.line_height
-            shapes.append(Text(end, baseline, shorten(line, end, bold), bold, style.ink, "end", cell=(0, column)))
+            shapes.append(
+                Text(end, baseline, shorten(line, end, bold), bold, style.ink, "end", whole, cell=(0, column))
+            )
     shapes.append(Line(0, height, head[-1][1], height, style.ink, 1.25))
     return shapes
 

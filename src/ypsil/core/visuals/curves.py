@@ -235,9 +235,9 @@ def _placed(labels: list[tuple[float, str]], y: float, width: float, style: Hous
 
 
 def spread_labels(
-    labels: list[tuple[float, float, str, str]], style: HouseStyle, bottom: float, anchor: Anchor = "start"
+    labels: list[tuple[float, float, str, str, str]], style: HouseStyle, bottom: float, anchor: Anchor = "start"
 ) -> list[Shape]:
-    """Stand labels (y, x, text, colour) beside the ends of their lines, moved apart where they would meet.
+    """Stand labels (y, x, text, colour, all of it) beside the ends of their lines, moved apart where they would meet.
 
     With the anchor ``end`` they stand before their lines' starts.
     """
@@ -247,8 +247,8 @@ def spread_labels(
     baselines = spread(wanted, font.line_height, font.size, bottom)
     side = -10 if anchor == "end" else 10
     shapes: list[Shape] = []
-    for (_, x, text, colour), baseline in zip(placed, baselines, strict=True):
-        shapes.append(Text(x + side, baseline, text, font, colour, anchor))
+    for (_, x, text, colour, whole), baseline in zip(placed, baselines, strict=True):
+        shapes.append(Text(x + side, baseline, text, font, colour, anchor, "" if text == whole else whole))
     return shapes
 
 

@@ -54,7 +54,8 @@ def draw(answer: Answer, options: DivergingOptions, box: Box, style: HouseStyle)
             shapes.append(Rect(room.x, room.y, room.width, room.height, colours[number], title=title))
             if options.values_on_marks:
                 shapes += value_inside(texts[number], room, colours[number], font, style)
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Diverging bars"))
+    said = describe(answer, "Diverging bars")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 @dataclass(frozen=True, slots=True)

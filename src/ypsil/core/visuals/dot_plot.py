@@ -50,7 +50,8 @@ def draw(answer: Answer, options: DotOptions, box: Box, style: HouseStyle) -> Sc
             colour = mark_colour(grid.names[index], number, len(grid.series), options.emphasis, style)
             title = grid.title(number, index, texts[index])
             shapes.append(Rect(x - radius, y - radius, 2 * radius, 2 * radius, colour, radius, title))
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Dot plot"))
+    said = describe(answer, "Dot plot")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 VISUAL = Visual(

@@ -37,7 +37,8 @@ def draw(answer: Answer, options: DumbbellOptions, box: Box, style: HouseStyle) 
     shapes = list(plot.shapes)
     for index in range(len(grid.names)):
         shapes += _pair(grid, index, texts, plot, options, style)
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Dumbbell chart"))
+    said = describe(answer, "Dumbbell chart")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 def _pair(

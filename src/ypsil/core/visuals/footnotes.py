@@ -1,4 +1,4 @@
-"""What readers must know about an answer, below any drawing of it: hidden groups, shares that exceed 100%."""
+"""What readers must know, below any drawing: hidden groups, shares that exceed 100%, names that have no room."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.drawing.wrap import wrap
+from ypsil.core.figures import format_number
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
@@ -26,15 +27,33 @@ class Footnotes:
     said: str
 
 
-def footnotes(answer: Answer, box: Box, style: HouseStyle) -> Footnotes:
-    """Return what stands below the drawing of an answer; the description has it in any case."""
-    said = " ".join(f"{note}." for note in answer.footnotes)
+def footnotes(answer: Answer, box: Box, style: HouseStyle, *more: str) -> Footnotes:
+    """Return what stands below the drawing of an answer, ``more`` after it; the description has it in any case."""
+    said = " ".join(f"{note}." for note in (*answer.footnotes, *more))
     font = style.body(_SIZE_PX)
     lines = tuple(wrap(said, box.width, font, most=_MOST_LINES)) if said else ()
     height = box.height - len(lines) * font.line_height - (_GAP_PX if lines else 0)
     if height < _LEAST_LEFT_PX:
         return Footnotes((), font, box, said)
     return Footnotes(lines, font, replace(box, height=height), said)
+
+
+def left_out_words(scene: Scene) -> tuple[str, ...]:
+    """Return what is said of the names and groups that a drawing leaves out; nothing where all stand there.
+
+    >>> left_out_words(Scene(100, 100, (), nameless=1200))
+    ('1,200 names have no room here',)
+    """
+    found = []
+    if scene.nameless:
+        found.append(
+            f"{format_number(scene.nameless)} {'name has' if scene.nameless == 1 else 'names have'} no room here"
+        )
+    if scene.undrawn:
+        found.append(
+            f"{format_number(scene.undrawn)} {'is' if scene.undrawn == 1 else 'are'} not drawn for want of a value"
+        )
+    return tuple(found)
 
 
 def with_footnotes(scene: Scene, notes: Footnotes, box: Box, style: HouseStyle) -> Scene:

@@ -211,7 +211,7 @@ def value_axis(
 ) -> list[Shape]:
     """Return light level lines with their values in front of them; zero is drawn stronger."""
     font = style.body(LABEL_PX - 1)
-    values = ticks(*domain, upright_ticks(scale))
+    values = axis_ticks(domain, column, upright_ticks(scale))
     shapes: list[Shape] = []
     for value, label in zip(values, axis_texts(values, column, options), strict=True):
         y = scale(value)
@@ -219,6 +219,13 @@ def value_axis(
         shapes.append(Line(left, y, right, y, style.muted if strong else style.grid, 1))
         shapes.append(Text(left - 8, y + 4, label, font, style.muted, "end"))
     return shapes
+
+
+def axis_ticks(domain: tuple[float, float], column: AnswerColumn, count: int) -> list[float]:
+    """Return the values that an axis names; of what is counted, whole ones only."""
+    values = ticks(*domain, count)
+    whole = [value for value in values if value == int(value)]
+    return whole if column.counts and len(whole) > 1 else values
 
 
 def upright_ticks(scale: LinearScale) -> int:
@@ -240,7 +247,7 @@ def level_axis(
     room = abs(scale.range[1] - scale.range[0])
     shapes: list[Shape] = []
     for count in (5, 3, 2):
-        values = ticks(*domain, count)
+        values = axis_ticks(domain, column, count)
         labels = axis_texts(values, column, options)
         if sum(text_width(label, font) + 16 for label in labels) <= room:
             break
@@ -259,7 +266,7 @@ def axis_room(
     domain: tuple[float, float], column: AnswerColumn, style: HouseStyle, options: NumberOptions | None = None
 ) -> float:
     """Return the width that a value axis's labels take."""
-    values = ticks(*domain, 5)
+    values = axis_ticks(domain, column, 5)
     font = style.body(LABEL_PX - 1)
     return max((text_width(label, font) for label in axis_texts(values, column, options)), default=0) + 12
 
@@ -284,6 +291,13 @@ def _wrapped_labels(
     room = every * step - 4
     lines = [wrap(name, room, font, most=most_lines) if index % every == 0 else [] for index, name in enumerate(names)]
     return tuple(tuple(shorten(line, room, font) for line in one) for one in lines), every
+
+
+def names_between(grid: Grid, every: int) -> int:
+    """Return how many groups have no name where every second, third … has one; periods and classes need no more."""
+    if grid.per.kind in ("date", "number") or grid.per.grain or grid.per.edges:
+        return 0
+    return len(grid.names) - len(range(0, len(grid.names), every))
 
 
 def full_name(name: str, lines: Sequence[str]) -> str:
@@ -322,7 +336,7 @@ def legend(
     series: list[Series], width: float, style: HouseStyle, top: float = 0, colours: Sequence[str] = ()
 ) -> tuple[list[Shape], float]:
     """Return the legend of a split, in rows from ``top``, and its height; ``colours`` replace the palette's."""
-    if len(series) < 2:
+    if not any(one.name for one in series):
         return [], 0
     shown = colours or [style.colour(index) for index in range(len(series))]
     return key_of([(one.name, colour) for one, colour in zip(series, shown, strict=True)], width, style, top)
@@ -369,6 +383,13 @@ def value_inside(text: str, room: Room, colour: str, font: Font, style: HouseSty
         return []
     middle, baseline = room.x + room.width / 2, room.y + room.height / 2 + font.size * 0.35
     return [Text(middle, baseline, text, font, readable_on(colour, style.ink, style.paper), "middle")]
+
+
+def sheet_behind(text: Text, style: HouseStyle) -> Rect:
+    """Return a sheet of paper behind a text, so that no line runs through it."""
+    width = text_width(text.text, text.font) + 4
+    left = {"start": text.x - 2, "middle": text.x - width / 2, "end": text.x + 2 - width}[text.anchor]
+    return Rect(left, text.y - text.font.size * 0.9, width, text.font.size * 1.15, style.paper)
 
 
 def mark_title(*parts: str) -> str:

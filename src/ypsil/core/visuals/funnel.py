@@ -45,7 +45,8 @@ def draw(answer: Answer, options: FunnelOptions, box: Box, style: HouseStyle) ->
         at = middle if inside else middle + width / 2 + 5
         shapes.append(Text(at, baseline, texts[index], plot.value_font, ink, "middle" if inside else "start"))
         shapes.append(Text(box.width, baseline, share, plot.value_font, style.muted, "end"))
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Funnel"))
+    said = describe(answer, "Funnel")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 VISUAL = Visual(

@@ -24,6 +24,7 @@ from ypsil.core.visuals.settings import UnitOptions, setting
 from ypsil.core.visuals.summary import value_texts
 
 _FACTORS = {"thousands": 1e3, "millions": 1e6, "billions": 1e9}
+_NONE = "–"
 _TREND_PLACES = 36
 
 
@@ -63,7 +64,10 @@ class Headline:
     @property
     def said(self) -> str:
         """The number as a sentence."""
-        told = f"{self.label}{', ' if self.when else ''}{self.when}: {self.figure}."
+        label = f"{self.label}{', ' if self.when else ''}{self.when}"
+        if self.figure == _NONE:
+            return f"{label}: {self.against}."
+        told = f"{label}: {self.figure}."
         compared_with = " ".join(part for part in (self.change, self.against) if part)
         return " ".join(part for part in (told, f"{compared_with}." if compared_with else "", self._state) if part)
 
@@ -146,7 +150,7 @@ def _headline(
     name = one.measure.name + (f", {one.group}" if one.group else "")
     when = _when(answer, one, counted, options)
     if one.now is None:
-        return Headline(name, when, "–", "", None, None, "no value", None, _trend(one, options))
+        return Headline(name, when, _NONE, "", None, None, "no value", None, _trend(one, options))
     target = Compared(wanted.target, "the target of " + ("" if wanted.target is None else written(wanted.target)))
     held = compared(one, every, options.against, options.against_group, target)
     state = state_of(one.now, wanted)

@@ -220,7 +220,7 @@ def _state(state: State, baseline: float, style: HouseStyle) -> list[Shape]:
 
 
 def _line_of(values: Sequence[float | None], width: float, top: float, height: float, style: HouseStyle) -> list[Shape]:
-    """A line of the periods without axis, open where one is missing, with a dot at the last."""
+    """A line of the periods without axis, open where one is missing, with a dot at the last if it is there."""
     present = [value for value in values if value is not None]
     low, high = min(present), max(present)
     step = (width - 8) / max(1, len(values) - 1)
@@ -233,11 +233,11 @@ def _line_of(values: Sequence[float | None], width: float, top: float, height: f
         for index, point in enumerate(points)
         if point is not None
     ]
-    x, y = next(point for point in reversed(points) if point is not None)
-    return [
-        Path("".join(pieces), stroke=style.quiet, stroke_width=2),
-        Rect(x - 3.5, y - 3.5, 7, 7, style.accent, 3.5),
-    ]
+    shapes: list[Shape] = [Path("".join(pieces), stroke=style.quiet, stroke_width=2)]
+    if points[-1] is not None:
+        x, y = points[-1]
+        shapes.append(Rect(x - 3.5, y - 3.5, 7, 7, style.accent, 3.5))
+    return shapes
 
 
 def _part(value: float, low: float, high: float) -> float:

@@ -30,6 +30,7 @@ def draw(answer: Answer, options: IcicleOptions, box: Box, style: HouseStyle) ->
     levels = 3 if any(node.children for node in nodes) else 2
     width = box.width / levels
     shapes: list[Shape] = []
+    nameless: list[str] = []
 
     def mark(node: Node, depth: int, y: float, colour: str, *above: str) -> float:
         height = node.amount / total * box.height
@@ -37,13 +38,14 @@ def draw(answer: Answer, options: IcicleOptions, box: Box, style: HouseStyle) ->
         title = mark_title(*above, node.name, text, format_share(node.amount / total))
         shapes.append(Rect(depth * width, y, width - 1.5, max(0.5, height - 1.5), colour, 0, title))
         font = style.body(max(_SMALLEST_PX, min(LABEL_PX, height / 1.3)))
-        if height > font.line_height:
+        if height <= font.line_height:
+            nameless.append(node.name)
+        else:
             whole = f"{node.name} {format_share(node.amount / total)}"
             shown = whole if text_width(whole, font) <= width - 14 else shorten(node.name, width - 14, font)
             ink = readable_on(colour, style.ink, style.paper)
-            shapes.append(
-                Text(depth * width + 7, y + min(height / 2 + font.size * 0.35, font.size + 6), shown, font, ink)
-            )
+            baseline = y + min(height / 2 + font.size * 0.35, font.size + 6)
+            shapes.append(Text(depth * width + 7, baseline, shown, font, ink, title="" if shown == whole else whole))
         return y + height
 
     mark(Node("All", total), 0, 0.0, style.muted)
@@ -56,7 +58,8 @@ def draw(answer: Answer, options: IcicleOptions, box: Box, style: HouseStyle) ->
         for child in node.children:
             inner = mark(child, 2, inner, mix(colour, style.paper, 0.35), node.name)
         at = mark(node, 1, at, colour)
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Icicle chart"))
+    said = describe(answer, "Icicle chart")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=len(nameless))
 
 
 VISUAL = Visual(

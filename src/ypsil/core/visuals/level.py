@@ -12,10 +12,11 @@ from ypsil.core.drawing.scene import Font, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
-from ypsil.core.visuals.frame import LABEL_PX, Grid, full_name, legend
+from ypsil.core.visuals.frame import LABEL_PX, Grid, full_name, legend, names_between
 
 SMALLEST_PX = 9.0
-_NOTE_PX = 16.0
+# So far below the drawing's edge a baseline stands at least, as a part of the letters' size.
+HIGHEST = 0.8
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,6 +32,7 @@ class Level:
     value_font: Font
     thickness: float
     shapes: list[Shape]
+    nameless: int = 0
 
 
 def level(
@@ -56,8 +58,6 @@ def level(
         legend(grid.series, box.width, style, colours=colours) if has_legend and box.beside is None else ([], 0.0)
     )
     top += head
-    said = _left_out_words(len(grid.names), box.height - foot - top) if foot == 0 else ""
-    foot += _NOTE_PX if said else 0.0
     bands = BandScale(len(grid.names), (top, box.height - foot), 0.28)
     thickness = bands.width / rows
     font = style.body(min(LABEL_PX + 1, max(SMALLEST_PX, bands.step * 0.8)))
@@ -69,16 +69,8 @@ def level(
     # Where bars are thinner than a line of text, only every second, third … is named.
     every = max(1, math.ceil(font.size * 1.1 / bands.step))
     names = _names(grid.names, bands, every, font, left - 10, style)
-    note = [Text(left + 6, box.height - 3, said, style.body(LABEL_PX - 2), style.muted)] if said else []
-    return Level(bands, scale, left, top, every, font, value_font, thickness, [*key, *names, *note])
-
-
-def _left_out_words(count: int, height: float) -> str:
-    """Return what is said where bars are too thin for all of them to be named."""
-    every = math.ceil(SMALLEST_PX * 1.1 * count / max(1.0, height - _NOTE_PX))
-    if every < 2 or math.ceil(SMALLEST_PX * 1.1 * count / max(1.0, height)) < 2:
-        return ""
-    return f"Every {every}{ {2: 'nd', 3: 'rd'}.get(every, 'th') } of {count:,} is named here."
+    nameless = names_between(grid, every)
+    return Level(bands, scale, left, top, every, font, value_font, thickness, [*key, *names], nameless)
 
 
 def _names(names: list[str], bands: BandScale, every: int, font: Font, end: float, style: HouseStyle) -> list[Shape]:
@@ -86,7 +78,8 @@ def _names(names: list[str], bands: BandScale, every: int, font: Font, end: floa
     for index in range(0, len(names), every):
         most = max(1, int(every * bands.step // font.line_height))
         lines = wrap(names[index], end + 0.5, font, most=most)
-        first = bands.middle(index) + font.size * 0.35 - (len(lines) - 1) * font.line_height / 2
+        middle = bands.middle(index) + font.size * 0.35 - (len(lines) - 1) * font.line_height / 2
+        first = max(middle, HIGHEST * font.size)
         whole = full_name(names[index], lines)
         for row, line in enumerate(lines):
             shapes.append(Text(end, first + row * font.line_height, line, font, style.ink, "end", whole))

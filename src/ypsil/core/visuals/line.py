@@ -305,10 +305,10 @@ def end_labels(
         x, y = _last(curve)
         if text and math.isfinite(y):
             at = plot.across(x)
-            labels.append((plot.scale(y), at, shorten(text, max(20.0, box.width - at - 12), bold), colour))
+            labels.append((plot.scale(y), at, shorten(text, max(20.0, box.width - at - 12), bold), colour, text))
     if labels and (others := _others(ends)):
         lowest = max(y for y, *_ in labels)
-        labels.append((lowest + 1, plot.right, shorten(others, box.width - plot.right - 12, bold), style.muted))
+        labels.append((lowest + 1, plot.right, shorten(others, box.width - plot.right - 12, bold), style.muted, others))
     return spread_labels(labels, style, plot.bottom)
 
 
@@ -327,7 +327,7 @@ def start_labels(
         text = start_text(curve, plot.column, options) if colour != style.quiet else ""
         if text:
             x, y = _first(curve)
-            labels.append((plot.scale(y), plot.across(x), text, colour))
+            labels.append((plot.scale(y), plot.across(x), text, colour, text))
     return spread_labels(labels, style, plot.bottom, "end")
 
 

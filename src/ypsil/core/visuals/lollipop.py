@@ -40,7 +40,8 @@ def draw(answer: Answer, options: LollipopOptions, box: Box, style: HouseStyle) 
             anchor: Anchor = "start" if value >= 0 else "end"
             at = x + side * (radius + 5)
             shapes.append(Text(at, y + plot.value_font.size * 0.34, texts[index], plot.value_font, style.ink, anchor))
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Lollipop chart"))
+    said = describe(answer, "Lollipop chart")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 VISUAL = Visual(

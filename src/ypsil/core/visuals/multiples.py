@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import replace
 from typing import Annotated, Any
 
@@ -11,6 +10,7 @@ import polars as pl
 from ypsil.core.drawing.scene import Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer, AnswerColumn
+from ypsil.core.questions.wording import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals import (
     area,
@@ -31,8 +31,9 @@ from ypsil.core.visuals import (
     strip,
 )
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, facts, fit, rule, unmet
-from ypsil.core.visuals.frame import LABEL_PX, key_of, message_scene
+from ypsil.core.visuals.frame import LABEL_PX, Room, key_of, message_scene
 from ypsil.core.visuals.settings import LineAcrossOptions, PatternOptions, one_of, setting
+from ypsil.core.visuals.side_by_side import Layout
 from ypsil.core.visuals.summary import describe, group_name
 
 _WIDTH_PX = 110.0
@@ -76,22 +77,17 @@ def draw(answer: Answer, options: MultiplesOptions, box: Box, style: HouseStyle)
     if reason:
         return message_scene(f"{entry.label}: {reason}.", box, style, answer.sentence)
     shapes, top = _legend(answer, entry, box, style)
-    across = min(range(1, len(members) + 1), key=lambda count: _crowded(count, len(members), box))
-    down = math.ceil(len(members) / across)
-    gap = 18.0
-    width, height = (box.width - gap * (across - 1)) / across, (box.height - top - gap * (down - 1)) / down
-    font = style.body(LABEL_PX, bold=True)
-    head = font.line_height
-    room = Box(width, max(30.0, height - head), beside=answer)
+    layout = Layout.of(len(members), Room(0, top, box.width, box.height - top), _SHAPE, _WIDTH_PX)
     small = entry.options(**_shared(options, entry))
-    for index, member in enumerate(members):
-        x, y = (index % across) * (width + gap), top + (index // across) * (height + gap)
-        name = group_name(member, split)
-        shapes.append(Text(x, y + font.size, shorten(name, width, font), font, style.ink, title=name))
-        scene = entry.draw(parts[index], small, room, style)
-        shapes += [shape.moved(x, y + head) for shape in scene.shapes]
-    kind = f"{len(members)} small charts"
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, kind))
+
+    def drawn(width: float, height: float) -> list[Scene]:
+        return [entry.draw(part, small, Box(width, height, beside=answer), style) for part in parts]
+
+    names = [group_name(member, split) for member in members]
+    charts, nameless = layout.drawn(names, drawn, style)
+    shapes += charts
+    said = describe(answer, f"{len(members)} small charts")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=nameless)
 
 
 def _chart(part: Answer, wanted: str) -> Visual:
@@ -115,15 +111,10 @@ def _legend(answer: Answer, entry: Visual, box: Box, style: HouseStyle) -> tuple
         return [], 0.0
     if entry.needs.measures == (2, 2):
         font = style.body(LABEL_PX)
-        text = f"{measures[1].name} upwards, {measures[0].name[0].lower()}{measures[0].name[1:]} along"
+        along = measures[0].name if answer.each_row else lower_first(measures[0].name)
+        text = f"{measures[1].name} upwards, {along} along"
         return [Text(0, font.size, shorten(text, box.width, font), font, style.muted)], font.line_height + 6
     return key_of([(one.name, style.colour(index)) for index, one in enumerate(measures)], box.width, style)
-
-
-def _crowded(across: int, count: int, box: Box) -> float:
-    """Return how far the small charts of a layout are from the shape they read best in."""
-    width, height = box.width / across, box.height / math.ceil(count / across)
-    return abs(math.log(width / height / _SHAPE)) + (1.0 if width < _WIDTH_PX else 0.0)
 
 
 def _part(answer: Answer, member: object) -> Answer:

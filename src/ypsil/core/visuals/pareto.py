@@ -14,13 +14,18 @@ from ypsil.core.visuals.settings import AxisOptions, setting
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import upright
 
+_CLOSE = 0.12
+
 
 class ParetoOptions(AxisOptions):
     line_at: float = setting(0.8, "Line at this part", "Notes", "0.8 for 80%", ge=0.05, le=0.99)
 
 
 def draw(answer: Answer, options: ParetoOptions, box: Box, style: HouseStyle) -> Scene:
-    """Draw the groups from the largest down; those that together make up the line's part stand out."""
+    """Draw the groups from the largest down; those that together make up the line's part stand out.
+
+    Columns and line share one scale, so that the line starts at the top of the first column.
+    """
     grid = grid_of(answer)
     pairs = sorted(zip(grid.series[0].values, grid.groups, grid.names, strict=True), key=lambda pair: -(pair[0] or 0.0))
     values = [value or 0.0 for value, _, _ in pairs]
@@ -28,8 +33,8 @@ def draw(answer: Answer, options: ParetoOptions, box: Box, style: HouseStyle) ->
     total = sum(values)
     ranked = Grid(tuple(group for _, group, _ in pairs), names, [Series("", tuple(values))], grid.per, grid.column)
     room = 44.0
-    plot = upright(ranked, nice_domain(0, max(values)), options, Box(box.width - room, box.height), style)
-    share = LinearScale((0, 1), (plot.bottom, plot.top))
+    plot = upright(ranked, nice_domain(0, total), options, Box(box.width - room, box.height), style)
+    share = LinearScale((0, 1), (plot.bottom, plot.scale(total)))
     texts = texts_of(values, grid.column, options)
     shapes: list[Shape] = list(plot.shapes)
     points, reached = [], 0.0
@@ -45,7 +50,7 @@ def draw(answer: Answer, options: ParetoOptions, box: Box, style: HouseStyle) ->
     font = style.body(LABEL_PX - 1)
     y = share(options.line_at)
     shapes.append(Line(plot.left, y, box.width - room, y, style.ink, 1.25, dash="5 4"))
-    for part in (0.0, options.line_at, 1.0):
+    for part in (0.0, *((0.5,) if abs(options.line_at - 0.5) > _CLOSE else ()), options.line_at, 1.0):
         at = share(part) + 4
         shapes.append(
             Text(
@@ -56,7 +61,8 @@ def draw(answer: Answer, options: ParetoOptions, box: Box, style: HouseStyle) ->
                 style.ink if part == options.line_at else style.colour(1),
             )
         )
-    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, "Cumulative ranking"))
+    said = describe(answer, "Cumulative ranking")
+    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, said, nameless=plot.nameless)
 
 
 VISUAL = Visual(

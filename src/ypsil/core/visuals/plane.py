@@ -16,7 +16,7 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.curves import floats_of
-from ypsil.core.visuals.frame import LABEL_PX, axis_name, axis_room, level_axis, value_axis
+from ypsil.core.visuals.frame import LABEL_PX, Room, axis_name, axis_room, level_axis, value_axis
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import group_name
 
@@ -40,7 +40,17 @@ class Points:
 class Plane:
     across: LinearScale
     up: LinearScale
+    room: Room
     shapes: list[Shape]
+
+    def zeros(self) -> list[Room]:
+        """Return the rooms of the lines at zero, where they are drawn."""
+        found = []
+        if self.up.domain[0] <= 0 <= self.up.domain[1]:
+            found.append(Room(self.room.x, self.up(0), self.room.width, 1))
+        if self.across.domain[0] <= 0 <= self.across.domain[1]:
+            found.append(Room(self.across(0), self.room.y, 1, self.room.height))
+        return found
 
 
 def points_of(answer: Answer) -> Points:
@@ -90,7 +100,7 @@ def plane(
         end = max(left + text_width(along, font), box.width)
         shapes.append(Text(0, top + font.size, upward, font, style.muted))
         shapes.append(Text(end, box.height - 5, along, font, style.muted, "end"))
-    return Plane(across, up, shapes)
+    return Plane(across, up, Room(left, head, box.width - left, bottom - head), shapes)
 
 
 def _domain(values: np.ndarray, options: PlaneOptions) -> tuple[float, float]:

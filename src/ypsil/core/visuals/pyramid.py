@@ -5,12 +5,11 @@ from __future__ import annotations
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import BandScale, LinearScale
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
-from ypsil.core.drawing.ticks import ticks
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, texts_of_grid
+from ypsil.core.visuals.frame import LABEL_PX, axis_texts, axis_ticks, grid_of, names_between, texts_of_grid
 from ypsil.core.visuals.level import SMALLEST_PX
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe
@@ -34,8 +33,8 @@ def draw(answer: Answer, options: PyramidOptions, box: Box, style: HouseStyle) -
     starts = ((box.width - middle) / 2, (box.width + middle) / 2)
     heading = style.body(LABEL_PX, bold=True)
     shapes: list[Shape] = [
-        Text(starts[0], 14, shorten(left.name, reach, heading), heading, style.colour(0), "end"),
-        Text(starts[1], 14, shorten(right.name, reach, heading), heading, style.colour(1)),
+        Text(starts[0], 14, shorten(left.name, reach, heading), heading, style.colour(0), "end", left.name),
+        Text(starts[1], 14, shorten(right.name, reach, heading), heading, style.colour(1), title=right.name),
     ]
     texts = texts_of_grid(grid, options)
     every = max(1, -(-int(font.size * 1.1) // max(1, int(bands.step))))
@@ -53,14 +52,15 @@ def draw(answer: Answer, options: PyramidOptions, box: Box, style: HouseStyle) -
             title = grid.title(side, index, texts[side][index])
             shapes.append(Rect(x, bands.start(place), max(width, 0.5), bands.width, style.colour(side), title=title))
     shapes += _foot(highest, grid.column, scale, starts, box, style, options)
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Population pyramid"))
+    said = describe(answer, "Population pyramid")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=names_between(grid, every))
 
 
 def _foot(
     highest: float, column: AnswerColumn, scale: LinearScale, starts: tuple[float, float], box: Box, style: HouseStyle,
     options: PyramidOptions,
 ) -> list[Shape]:  # fmt: skip
-    values = ticks(0, highest, 3)
+    values = axis_ticks((0, highest), column, 3)
     font = style.body(LABEL_PX - 1)
     shapes: list[Shape] = []
     for value, text in zip(values, axis_texts(values, column, options), strict=True):

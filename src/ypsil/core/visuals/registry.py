@@ -19,11 +19,13 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import HOUSE
 from ypsil.core.visuals.base import Box, Facts, Fit, Options, Visual, facts, unmet
 from ypsil.core.visuals.base import fit as fit_facts
-from ypsil.core.visuals.footnotes import footnotes, with_footnotes
+from ypsil.core.visuals.footnotes import footnotes, left_out_words, with_footnotes
 from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.note import noted
 from ypsil.core.visuals.patterns import patterned
 from ypsil.core.visuals.settings import PAGE_LOCALE, NoteOptions, PaletteOptions, PatternOptions, UnitOptions
+
+_OF_THOSE_SHOWN = "The whole is the groups that are shown; the others are left out"
 
 
 def _discover() -> dict[str, Visual]:
@@ -104,14 +106,26 @@ def _drawn(entry: Visual, answer: Answer, chosen: Options, box: Box, style: Hous
         answer = _in_unit(answer, chosen)
     if isinstance(chosen, PaletteOptions) and chosen.palette != HOUSE:
         style = style.coloured(chosen.palette)
-    notes = footnotes(answer, box, style)
     with written_in(getattr(chosen, "locale", PAGE_LOCALE).replace(PAGE_LOCALE, current_locale())):
-        scene = with_footnotes(entry.draw(answer, chosen, notes.room, style), notes, box, style)
+        scene = _with_notes(entry, answer, chosen, box, style)
     if isinstance(chosen, PatternOptions) and chosen.patterns:
         scene = patterned(scene, style)
     if isinstance(chosen, NoteOptions) and chosen.note_at and chosen.note:
         scene = noted(scene, chosen.note_at, chosen.note, style)
     return scene
+
+
+def _with_notes(entry: Visual, answer: Answer, chosen: Options, box: Box, style: HouseStyle) -> Scene:
+    """Draw above the notes; the drawing that leaves names out is made again, with room for the line that says so."""
+    about_whole = (_OF_THOSE_SHOWN,) if entry.needs.parts and answer.is_cut else ()
+    notes = footnotes(answer, box, style, *about_whole)
+    scene = entry.draw(answer, chosen, notes.room, style)
+    if scene.nameless or scene.undrawn:
+        notes = footnotes(answer, box, style, *about_whole, *left_out_words(scene))
+        scene = entry.draw(answer, chosen, notes.room, style)
+        # With less room, more may have no name.
+        notes = footnotes(answer, box, style, *about_whole, *left_out_words(scene))
+    return with_footnotes(scene, notes, box, style)
 
 
 def _in_unit(answer: Answer, options: UnitOptions) -> Answer:

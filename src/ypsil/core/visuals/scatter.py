@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -14,14 +15,19 @@ from ypsil.core.visuals import binned_scatter
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, key_of, mark_title, texts_of
 from ypsil.core.visuals.plane import Plane, Points, plane, points_of
+from ypsil.core.visuals.point_names import Dot, names_of_dots
 from ypsil.core.visuals.settings import setting
 from ypsil.core.visuals.summary import group_name, told
 
 MOST_DOTS = 4_000
 _SMALL_PX = 220
+_MOST_NAMED = 60
 
 
 class ScatterOptions(binned_scatter.PlaneOptions):
+    names: Literal["as it suits", "where they fit", "nothing"] = setting(
+        "as it suits", "Names at the dots", "Names", "as it suits: of up to 60 groups"
+    )
     trend: bool = setting(False, "Straight line through the dots, with r²", "Notes")
 
 
@@ -59,19 +65,34 @@ def draw(answer: Answer, options: ScatterOptions, box: Box, style: HouseStyle) -
     key, top = key_of(named, box.width, style) if len(named) > 1 else ([], 0.0)
     trend = trend_of(points.x, points.y) if options.trend else None
     at = plane(answer, points, options, box, style, top=top)
-    shapes: list[Shape] = [*key, *at.shapes, *_dots(answer, points, at, options, style)]
+    drawn, dots = _dots(answer, points, at, options, style)
+    shapes: list[Shape] = [*key, *at.shapes, *drawn]
+    are_named = _are_named(answer, options, box)
+    names = names_of_dots(dots, at, style) if are_named else []
     said = told(answer, "Scatter", f"{len(points.x):,} dots")
     if trend:
         shapes += _line(trend, points, at, style)
         said += f" r² = {format_number(trend.r2, decimals=2)}."
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said)
+    nameless = len(dots) - len(names) if are_named else 0
+    undrawn = answer.height - len(dots)
+    return Scene(box.width, box.height, (*shapes, *names), answer.sentence, said, nameless=nameless, undrawn=undrawn)
+
+
+def _are_named(answer: Answer, options: ScatterOptions, box: Box) -> bool:
+    """Tell whether the dots have names: few groups, unless it is said; single rows and small drawings by wish only."""
+    if options.names == "as it suits":
+        is_large = min(box.width, box.height) >= _SMALL_PX and box.beside is None
+        return is_large and not answer.each_row and answer.height <= _MOST_NAMED
+    return options.names == "where they fit" and bool(answer.of("per"))
 
 
 def _shared(options: ScatterOptions) -> dict[str, object]:
     return {name: getattr(options, name) for name in binned_scatter.PlaneOptions.model_fields}
 
 
-def _dots(answer: Answer, points: Points, at: Plane, options: ScatterOptions, style: HouseStyle) -> list[Shape]:
+def _dots(
+    answer: Answer, points: Points, at: Plane, options: ScatterOptions, style: HouseStyle
+) -> tuple[list[Shape], list[Dot]]:
     first, second = answer.of("measure")[:2]
     per = answer.of("per")
     names = [group_name(value, per[0]) for value in answer.values(per[0])] if per else [""] * answer.height
@@ -82,13 +103,15 @@ def _dots(answer: Answer, points: Points, at: Plane, options: ScatterOptions, st
     across = texts_of(points.x.tolist(), first, options)
     upward = texts_of(points.y.tolist(), second, options)
     shapes: list[Shape] = []
+    dots: list[Dot] = []
     for number, row in enumerate(points.rows.tolist()):
         x, y = at.across(float(points.x[number])), at.up(float(points.y[number]))
         split = points.split_names[points.split[number]] if points.split_names else ""
         title = mark_title(names[row], split, f"{first.name} {across[number]}", f"{second.name} {upward[number]}")
         colour = style.colour(int(points.split[number])) if points.split_names else style.accent
         shapes.append(Rect(x - radius, y - radius, 2 * radius, 2 * radius, colour, radius, title, opacity))
-    return shapes
+        dots.append(Dot(names[row], x, y, radius, colour, opacity))
+    return shapes, dots
 
 
 def _line(trend: Trend, points: Points, at: Plane, style: HouseStyle) -> list[Shape]:

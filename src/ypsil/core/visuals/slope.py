@@ -42,9 +42,11 @@ def draw(answer: Answer, options: SlopeOptions, box: Box, style: HouseStyle) -> 
         Line(right, 24, right, box.height, style.grid, 1),
     ]
     ends: list[list[tuple[float, str, str, str]]] = [[], []]
+    one_sided = 0
     for index, name in enumerate(grid.names):
         start, stop = first.values[index], second.values[index]
         if start is None or stop is None:
+            one_sided += 1
             continue
         colour = _colour(name, start, stop, options, style)
         title = mark_title(name, f"{texts[0][index]} to {texts[1][index]}")
@@ -53,9 +55,12 @@ def draw(answer: Answer, options: SlopeOptions, box: Box, style: HouseStyle) -> 
             shapes.append(Rect(x - 3.5, scale(value) - 3.5, 7, 7, colour, 3.5))
         ends[0].append((scale(start), name, texts[0][index], colour))
         ends[1].append((scale(stop), name, texts[1][index], colour))
-    for side, x, anchor in ((0, left - 8, "end"), (1, right + 8, "start")):
-        shapes += _names(ends[side], x, anchor, room - 10, box, style)  # type: ignore[arg-type]
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Slope chart"))
+    sides: tuple[tuple[float, Anchor], ...] = ((left - 8, "end"), (right + 8, "start"))
+    names = [_names(ends[side], x, anchor, room - 10, box, style) for side, (x, anchor) in enumerate(sides)]
+    nameless = max(len(labels) - len(texts) for labels, texts in zip(ends, names, strict=True))
+    shapes += names[0] + names[1]
+    said = describe(answer, "Slope chart")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=nameless, undrawn=one_sided)
 
 
 def _colour(name: str, start: float, stop: float, options: SlopeOptions, style: HouseStyle) -> str:
@@ -66,10 +71,10 @@ def _colour(name: str, start: float, stop: float, options: SlopeOptions, style: 
 
 def _names(
     labels: list[tuple[float, str, str, str]], x: float, anchor: Anchor, room: float, box: Box, style: HouseStyle
-) -> list[Shape]:
+) -> list[Text]:
     """Stand names at the ends, moved apart; those without room are left out and read at their lines."""
     font = style.body(LABEL_PX)
-    shapes: list[Shape] = []
+    shapes: list[Text] = []
     free = box.height + 2
     for y, name, value, colour in sorted(labels, reverse=True):
         baseline = min(y + font.size * 0.35, free)

@@ -32,7 +32,11 @@ def draw(answer: Answer, options: SparklineOptions, box: Box, style: HouseStyle)
     low, high = float(curve.y[present].min()), float(curve.y[present].max())
     font = style.body(min(22.0, max(11.0, box.height * 0.3)), bold=True)
     text = texts_of([float(curve.y[present[-1]])], column, options)[0]
-    room = text_width(text, font) + 16 if options.last and box.width > 120 else 8.0
+    # The last value that there is, with its place where another follows that has none.
+    since = place_name(axis, float(curve.x[present[-1]])) if present[-1] + 1 < len(curve.y) else ""
+    small = font.sized(max(9.0, font.size * 0.55))
+    wide = max(text_width(text, font), text_width(since, small))
+    room = wide + 16 if options.last and box.width > 120 else 8.0
     height = min(box.height, box.width * 0.35)
     top = (box.height - height) / 2
     across = LinearScale((axis.low, axis.high if axis.high > axis.low else axis.low + 1), (5, box.width - room))
@@ -55,6 +59,8 @@ def draw(answer: Answer, options: SparklineOptions, box: Box, style: HouseStyle)
     if room > 8 and math.isfinite(y[present[-1]]):
         baseline = min(max(y[present[-1]] + font.size * 0.35, font.size), box.height - 2)
         shapes.append(Text(box.width, baseline, text, font, style.ink, "end"))
+        if since:
+            shapes.append(Text(box.width, baseline + small.line_height, since, small, style.muted, "end"))
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Small line"))
 
 

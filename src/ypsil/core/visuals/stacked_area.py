@@ -49,11 +49,13 @@ def draw(answer: Answer, options: StackedAreaOptions, box: Box, style: HouseStyl
         labels.append(((low[-1] + high[-1]) / 2, at[-1], ends[number], style.colour(number)))
     room = box.width - plot.right - 13
     font = style.body(LABEL_PX, bold=True)
-    shapes += spread_labels(
-        [(y, px, shorten(name, room, font), colour) for y, px, name, colour in labels], style, plot.bottom
-    )
+    named = [(y, px, shorten(name, room, font), colour, name) for y, px, name, colour in labels]
+    shapes += spread_labels(named, style, plot.bottom)
     kind = "Stacked areas, each period 100%" if parts else "Stacked areas"
-    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, kind))
+    missing = sum(value is None for one in grid.series for value in one.values)
+    return Scene(
+        box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, kind), undrawn=missing
+    )
 
 
 def _highest(series: list[Series]) -> float:

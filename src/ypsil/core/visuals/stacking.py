@@ -10,6 +10,7 @@ from ypsil.core.drawing.stacks import Span, shares, stack
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.figures import part_texts
 from ypsil.core.questions.model import Answer, AnswerColumn
+from ypsil.core.questions.wording import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import (
@@ -101,8 +102,8 @@ def stacked_columns(
             if fits:
                 room = Room(x, top, width, foot - top)
                 shapes += value_inside(texts[number][index], room, colour, font, style)
-    kind = "Stacked columns, each 100%" if parts else "Stacked columns"
-    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, describe(answer, kind))
+    said = describe(answer, "Stacked columns, each 100%" if parts else "Stacked columns")
+    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, said, nameless=plot.nameless)
 
 
 def stacked_bars(answer: Answer, options: AnyLevelOptions, box: Box, style: HouseStyle, *, parts: bool) -> Scene:
@@ -131,8 +132,8 @@ def stacked_bars(answer: Answer, options: AnyLevelOptions, box: Box, style: Hous
                 room = Room(start, y, end - start, height)
                 shapes += value_inside(texts[number][index], room, colour, font, style)
     shapes.append(Line(scale(0), plot.top, scale(0), box.height - foot, style.muted))
-    kind = "Stacked bars, each 100%" if parts else "Stacked bars"
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, kind))
+    said = describe(answer, "Stacked bars, each 100%" if parts else "Stacked bars")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 def _colours(answer: Answer, grid: Grid, style: HouseStyle) -> list[str]:
@@ -143,7 +144,7 @@ def _colours(answer: Answer, grid: Grid, style: HouseStyle) -> list[str]:
 
 def as_parts(column: AnswerColumn) -> AnswerColumn:
     """Return a measure's column as that of parts of 100%."""
-    return replace(column, unit="%", name=f"Share of {column.name[0].lower()}{column.name[1:]}")
+    return replace(column, unit="%", name=f"Share of {lower_first(column.name)}")
 
 
 def _spans(grid: Grid, options: AnyLevelOptions) -> tuple[Grid, list[list[Span | None]], list[list[str]]]:

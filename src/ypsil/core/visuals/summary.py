@@ -10,6 +10,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
+import polars as pl
+
 from ypsil.core.figures import (
     SHARE_UNITS,
     ShortForm,
@@ -157,9 +159,17 @@ def describe(answer: Answer, kind: str) -> str:
         return text + (" All of them are missing." if values.null_count() == len(values) else "")
     high, low = int(values.arg_max() or 0), int(values.arg_min() or 0)
     texts = mark_texts([values[high], values[low]], measures[0])
-    ends = [(_whose(answer, at), one) for at, one in zip((high, low), texts, strict=True)]
-    text += f" Highest: {ends[0][0]}, {ends[0][1]}."
-    return text + (f" Lowest: {ends[1][0]}, {ends[1][1]}." if ends[1][0] != ends[0][0] else "")
+    if values[high] == values[low] and len(values) - values.null_count() > 1:
+        return f"{text} All of them are {texts[0]}."
+    text += f" Highest: {_whose(answer, high)}{_and_others(values, high)}, {texts[0]}."
+    is_one = values[high] == values[low]
+    return text if is_one else f"{text} Lowest: {_whose(answer, low)}{_and_others(values, low)}, {texts[1]}."
+
+
+def _and_others(values: pl.Series, row: int) -> str:
+    """Return how many other rows hold the same value as one, in words."""
+    others = int((values == values[row]).sum()) - 1
+    return f" and {format_number(others)} {'other' if others == 1 else 'others'}" if others else ""
 
 
 def _whose(answer: Answer, row: int) -> str:

@@ -14,8 +14,8 @@ from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of, texts_of_grid
-from ypsil.core.visuals.heat_table import shade
 from ypsil.core.visuals.settings import NumberOptions, setting
+from ypsil.core.visuals.shades import shade
 from ypsil.core.visuals.summary import describe, group_name
 
 _ROW_PX = 25.0

@@ -11,7 +11,7 @@ from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import Axis, along_labels
-from ypsil.core.visuals.frame import LABEL_PX, mark_title, message_scene
+from ypsil.core.visuals.frame import LABEL_PX, mark_title, message_scene, sheet_behind
 from ypsil.core.visuals.settings import NoteOptions, PaletteOptions
 from ypsil.core.visuals.summary import group_name, value_text
 
@@ -39,6 +39,7 @@ def draw(answer: Answer, options: TimelineOptions, box: Box, style: HouseStyle) 
     taken: dict[int, float] = {}
     shapes: list[Shape] = [Line(0, middle, box.width, middle, style.muted, 2)]
     dots: list[Shape] = []
+    stems: list[Shape] = []
     left_out = 0
     for number, (when, name) in enumerate(events):
         x = across(seconds(when))
@@ -56,15 +57,18 @@ def draw(answer: Answer, options: TimelineOptions, box: Box, style: HouseStyle) 
         level = abs(place) - 1
         base = middle - 20 - level * lane if up else middle + 46 + level * lane
         stem = base + 4 if up else base - lane + 8
-        shapes.append(Line(x, middle, x, stem, style.quiet, 1))
-        shapes.append(Text(at, base - small.line_height, text, font, style.ink, "middle", name))
-        shapes.append(Text(at, base, value_text(when, measure), small, style.muted, "middle"))
+        stems.append(Line(x, middle, x, stem, style.quiet, 1))
+        words = (
+            Text(at, base - small.line_height, text, font, style.ink, "middle", name),
+            Text(at, base, value_text(when, measure), small, style.muted, "middle"),
+        )
+        # Stems of outer names go behind those of inner ones.
+        shapes += [*(sheet_behind(one, style) for one in words), *words]
     ends = [shape for shape in along_labels(axis, across, box.height - 22, box.width, style) if isinstance(shape, Text)]
     said = f"Timeline of {len(events)} events, from {value_text(events[0][0], measure)} to "
     said += f"{value_text(events[-1][0], measure)} (n = {answer.base:,})."
-    if left_out:
-        said += f" {left_out} names have no room; they are read at their dots."
-    return Scene(box.width, box.height, (*shapes, *dots, *(ends if lanes > 2 else ())), answer.sentence, said)
+    shown = (*stems, *shapes, *dots, *(ends if lanes > 2 else ()))
+    return Scene(box.width, box.height, shown, answer.sentence, said, nameless=left_out)
 
 
 def _free(taken: dict[int, float], start: float, lanes: int, number: int) -> int | None:

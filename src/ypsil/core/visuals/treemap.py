@@ -17,8 +17,6 @@ from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptio
 from ypsil.core.visuals.summary import describe
 
 _HEAD_PX = 20.0
-
-
 _LEAST_LETTERS = 3
 
 
@@ -42,7 +40,10 @@ def draw(answer: Answer, options: TreemapOptions, box: Box, style: HouseStyle) -
             shapes += _group(node, room, colour, total, answer, options, style)
         else:
             shapes += _leaf(node, room, colour, total, answer, options, style, ())
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Treemap"))
+    parts = sum(1 + len(node.children) for node in nodes)
+    named = sum(isinstance(shape, Text) and bool(shape.title) for shape in shapes)
+    said = describe(answer, "Treemap")
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=parts - named)
 
 
 def _group(
@@ -81,7 +82,8 @@ def _leaf(
         # A letter and three points name nothing; the title does.
         return shapes
     for row, line in enumerate(lines):
-        shapes.append(Text(x + 7, y + 5 + font.size + row * font.line_height, line, font, ink))
+        baseline = y + 5 + font.size + row * font.line_height
+        shapes.append(Text(x + 7, baseline, line, font, ink, title=title if row == 0 else ""))
     bold = style.body(LABEL_PX, bold=True)
     # A name can be shortened, a number never.
     fits = height > (len(lines) + 1) * font.line_height + 8 and text_width(text, bold) <= width - 10

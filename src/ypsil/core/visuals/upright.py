@@ -23,6 +23,7 @@ from ypsil.core.visuals.frame import (
     group_labels,
     legend,
     named_axis,
+    names_between,
     short_periods,
     value_axis,
 )
@@ -41,6 +42,7 @@ class Upright:
     bottom: float
     shapes: list[Shape]
     front: list[Shape]
+    nameless: int = 0
 
 
 def upright(
@@ -85,7 +87,8 @@ def upright(
             y = bottom + 18 + row * font.line_height
             shapes.append(Text(bands.middle(index), y, line, font, style.ink, "middle", whole))
     front = lines_across(crossing, scale, left, right, box.width, style)
-    return Upright(bands, scale, left, right, top, bottom, shapes, front)
+    nameless = names_between(grid, every)
+    return Upright(bands, scale, left, right, top, bottom, shapes, front, nameless)
 
 
 def _begins_year(periods: Sequence[dt.date]) -> bool:

@@ -60,7 +60,7 @@ def draw(answer: Answer, options: WaterfallOptions, box: Box, style: HouseStyle)
             shapes.append(Text(plot.bands.middle(index), top - 5, text, font, style.ink, "middle"))
     hints = unsaid(options.good, grid.column)
     said = describe(answer, "Waterfall chart")
-    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, said, hints)
+    return Scene(box.width, box.height, (*shapes, *plot.front), answer.sentence, said, hints, nameless=plot.nameless)
 
 
 def _colour(value: float, way: Good, style: HouseStyle) -> str:

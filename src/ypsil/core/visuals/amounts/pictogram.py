@@ -93,7 +93,7 @@ def draw(answer: Answer, options: PictogramOptions, box: Box, style: HouseStyle)
         if options.values_on_marks and index % plot.every == 0:
             shapes.append(_value(texts[index], plot, index, plot.left + math.ceil(round(count, 6)) * step, style))
     said = f"{describe(answer, 'Pictogram chart')} {_stands_for(each, grid.column)}."
-    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said)
+    return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
 def _value(text: str, plot: Level, index: int, end: float, style: HouseStyle) -> Text:

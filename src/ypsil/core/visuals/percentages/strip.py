@@ -107,7 +107,11 @@ def _names(pieces: list[_Piece], width: float, style: HouseStyle) -> list[Text]:
         if x and x + wide > width:
             x, y = 0.0, y + font.line_height
         left = x + _SWATCH_PX + 6
-        found += [Text(left, y, name, font, style.ink), Text(left + named, y, piece.text, font, style.ink)]
+        whole = piece.name if name != piece.name else ""
+        found += [
+            Text(left, y, name, font, style.ink, title=whole),
+            Text(left + named, y, piece.text, font, style.ink),
+        ]
         x += wide + _GAP_PX
     return found
 
