@@ -21,6 +21,7 @@ from ypsil.core.visuals.summary import group_name, told
 
 MOST_DOTS = 4_000
 _SMALL_PX = 220
+_NAMED_PX = 160
 _MOST_NAMED = 60
 
 
@@ -81,7 +82,7 @@ def draw(answer: Answer, options: ScatterOptions, box: Box, style: HouseStyle) -
 def _are_named(answer: Answer, options: ScatterOptions, box: Box) -> bool:
     """Tell whether the dots have names: few groups, unless it is said; single rows and small drawings by wish only."""
     if options.names == "as it suits":
-        is_large = min(box.width, box.height) >= _SMALL_PX and box.beside is None
+        is_large = min(box.width, box.height) >= _NAMED_PX and box.beside is None
         return is_large and not answer.each_row and answer.height <= _MOST_NAMED
     return options.names == "where they fit" and bool(answer.of("per"))
 
