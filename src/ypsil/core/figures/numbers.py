@@ -12,6 +12,7 @@ import math
 from collections.abc import Iterable, Sequence
 from decimal import ROUND_HALF_UP, Decimal
 from functools import lru_cache
+from itertools import pairwise
 
 from babel.numbers import format_compact_decimal, format_decimal
 
@@ -77,17 +78,26 @@ def decimals_apart(numbers: Sequence[float], start: int, *, most: int = 6) -> in
     >>> decimals_apart([4.1, 4.14], 0), decimals_apart([12_345.6, 12_345.7], 0)
     (2, 0)
     """
+    if len(numbers) > _MANY:
+        return start
+    different = sorted(set(numbers))
+    if not _look_alike(different, start):
+        return start
     largest = max(map(abs, numbers), default=0.0)
     most = min(most, max(start, _DIGITS - len(str(int(largest)))), decimals_kept(numbers, most=_MOST_DECIMALS))
-    few = numbers if len(numbers) <= _MANY else numbers[:_MANY]
-    most = most if len(numbers) <= _MANY else start
-    different = sorted(set(few))
     while start < most and _look_alike(different, start):
         start += 1
     return start
 
 
 def _look_alike(different: Sequence[float], decimals: int) -> bool:
+    """Tell whether rising numbers would be written alike, or one of them as zero."""
+    unit = 10.0**-decimals
+    if all(above - below > unit for below, above in pairwise(different)) and not any(
+        0 < abs(number) < unit for number in different
+    ):
+        # More than a unit apart, they are rounded apart.
+        return False
     written = [round_half_up(number, decimals) for number in different]
     return len(set(written)) < len(written) or any(new == 0 != old for new, old in zip(written, different, strict=True))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from babel.numbers import format_compact_decimal
@@ -105,15 +106,17 @@ def scaled_by(factor: float) -> ShortForm:
     (ShortForm(factor=1000.0, sign='K', decimals=1), ShortForm(factor=1.0, sign='', decimals=None))
     """
     while factor > 1:
-        sign = _sign(factor, "short") or _sign(factor, "long")
+        locale = current_locale()
+        sign = _sign(factor, "short", locale) or _sign(factor, "long", locale)
         if sign:
             return ShortForm(factor, sign, 1)
         factor /= 1000
     return ShortForm()
 
 
-def _sign(factor: float, length: Literal["short", "long"]) -> str:
-    """Return what the current locale writes behind 1 for a factor; nothing where it writes 1000 of the next lower."""
-    written = str(format_compact_decimal(int(factor), format_type=length, locale=current_locale()))
+@lru_cache(maxsize=256)
+def _sign(factor: float, length: Literal["short", "long"], locale: str) -> str:
+    """Return what a locale writes behind 1 for a factor; nothing where it writes 1000 of the next lower."""
+    written = str(format_compact_decimal(int(factor), format_type=length, locale=locale))
     sign = written.removeprefix("1").replace(NARROW_NO_BREAK_SPACE, NO_BREAK_SPACE)
     return "" if sign[:1].isdigit() else sign

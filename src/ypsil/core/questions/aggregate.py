@@ -47,6 +47,11 @@ class Aggregation:
         shares = [part_of_total(name, measure, []) for name, measure in named if measure.is_part]
         return result.with_columns(shares) if not keys and shares else result
 
+    def rows_in(self, key: str, members: pl.Series) -> int | None:
+        """Return how many rows lie in these groups of a key; None where the rows are not numbered by it."""
+        cells = self.numbered([key])
+        return None if cells is None else int(cells.counts[cells.keys[key].is_in(members.implode()).to_numpy()].sum())
+
     def of_first(self) -> Aggregation:
         """Return the same for the first measure alone."""
         return replace(self, measures=self.measures[:1], with_people=False)

@@ -17,7 +17,6 @@ from ypsil.core.questions.each_row import answer_each_row, check_each_row
 from ypsil.core.questions.groups import Group, Role, check_group, usual_grain
 from ypsil.core.questions.hiding import hide_small
 from ypsil.core.questions.measures import (
-    Basis,
     basis_of,
     check_measure,
     good_way,
@@ -86,8 +85,8 @@ def answer(
     return Answer(
         sentence(question) + base_words(grouped.people, question, grouped.lost),
         (*arranged.columns, *measure_columns(question, known)),
-        hidden.rows[[*(group.key for group in groups), *_names(question)]],
-        _base(grouped, groups, question, basis, arranged),
+        _only(hidden.rows, {name: name for name in (*(group.key for group in groups), *_names(question))}),
+        _base(grouped, groups, question, whole, arranged),
         (*notes, *arranged.notes, *hidden.notes),
         is_cut=arranged.is_cut,
         bases=_beside(hidden.rows, _BESIDE[:1]),
@@ -102,11 +101,14 @@ def _of_one_person(group: Group, stack: Stack) -> Group:
     return replace(group, column=replace(group.column, several="statements")) if is_stacked else group
 
 
-def _base(grouped: _GroupedRows, groups: list[Group], question: Question, basis: Basis, arranged: Arranged) -> int:
+def _base(
+    grouped: _GroupedRows, groups: list[Group], question: Question, whole: Aggregation, arranged: Arranged
+) -> int:
     respondents = grouped.respondents
     if respondents is not None and all(measure.is_of_respondents for measure in question.measures):
         return respondents.people
-    return base_of(grouped.people, question, basis, shown_groups(groups, arranged.rows, arranged.is_part_shown))
+    shown = shown_groups(groups, arranged.rows) if arranged.is_part_shown else None
+    return base_of(grouped.people, question, whole, shown)
 
 
 def _pers(question: Question) -> list[tuple[Grouped, Role]]:
@@ -143,7 +145,12 @@ def _beside(result: pl.DataFrame, ends: tuple[str, ...], *, whole_names: bool = 
     names = {name: name.removeprefix("measure") for name in kept}
     if not whole_names:
         names = {name: short.partition("-")[0] for name, short in names.items()}
-    return result[list(names)].rename(names) if names else None
+    return _only(result, names) if names else None
+
+
+def _only(rows: pl.DataFrame, names: dict[str, str]) -> pl.DataFrame:
+    """Return some columns under new names, without a query."""
+    return pl.DataFrame([rows[name].alias(new) for name, new in names.items()])
 
 
 def check(columns: tuple[Column, ...], question: Question) -> None:

@@ -141,18 +141,18 @@ def _compared(work: _Work) -> tuple[pl.DataFrame, list[str]]:
     named = [(f"measure{index}", measure) for index, measure in enumerate(question.measures)]
     parts = [part_of_total(name, one, work.keys) for name, one in named if one.is_part]
     result = result.with_columns(parts) if parts else result
-    there = result[work.keys]
+    before = result
     members = _every_member(result, work)
     if members:
         result = _with_every_member(result, work, members)
     if work.goes_along:
         result = _along(result, work)
-    added = result.height - there.height
+    added = result.height - before.height
     if not added or (first.gaps is None and not first.has_periods):
         return result, notes
     if first.gaps is None:
         if not any(group.members for group in work.groups):
-            result = result.join(there, on=work.keys, how="semi", maintain_order="left")
+            result = result.join(before[work.keys], on=work.keys, how="semi", maintain_order="left")
         return result, notes
     said = "count as zero" if first.gaps == "zero" else "are left open"
     return result, [*notes, f"{added:,} periods without rows {said}" if added != 1 else f"1 period without rows {said}"]

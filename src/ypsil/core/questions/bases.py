@@ -9,11 +9,12 @@ any of them uses. The rule is told to readers in ``docs/guide/how-ypsil-counts.m
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 import polars as pl
 
+from ypsil.core.questions.aggregate import Aggregation
 from ypsil.core.questions.groups import Group
 from ypsil.core.questions.measures import Basis, as_numbers
 from ypsil.core.questions.model import Measure, Question
@@ -27,15 +28,34 @@ def needed_columns(measure: Measure) -> list[str]:
     return list(dict.fromkeys(part.column or "" for part in parts))
 
 
-def base_of(rows: pl.DataFrame, question: Question, basis: Basis, shown: pl.Expr | None) -> int:
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """The groups of one key that are shown, where others are not."""
+
+    key: str
+    members: pl.Series
+
+
+def shown_groups(groups: list[Group], result: pl.DataFrame) -> Shown | None:
+    """Return which of the first groups are shown; None where rows give several answers."""
+    if not groups or any(group.explode for group in groups):
+        return None
+    return Shown(groups[0].key, result[groups[0].key].unique())
+
+
+def base_of(rows: pl.DataFrame, question: Question, whole: Aggregation, shown: Shown | None) -> int:
     """Return how many rows, or people, an answer rests on.
 
-    ``rows`` have their keys, cells of several answers not yet taken apart; ``shown`` tells which rows belong to a group
-    that is shown.
+    ``rows`` have their keys, cells of several answers not yet taken apart; ``shown`` tells which groups are shown, None
+    that all are.
     """
-    used = _used(rows, question, basis)
+    used = _used(rows, question, whole.basis)
     if shown is not None and not any(measure.is_part for measure in question.measures):
-        used = shown if used is None else used & shown
+        counted = whole.rows_in(shown.key, shown.members) if used is None else None
+        if counted is not None:
+            return counted
+        is_shown = pl.col(shown.key).is_in(shown.members.implode())
+        used = is_shown if used is None else used & is_shown
     if ROW in rows.columns:
         return (rows if used is None else rows.filter(used))[ROW].n_unique()
     return rows.height if used is None else int(rows.select(used.sum()).item() or 0)
@@ -108,10 +128,3 @@ def _beside(part: Measure, other: Measure, rows: pl.DataFrame, made: dict[str, A
     name = f"{part.column}{_WITH}{partner}"
     made[name] = pl.when(pl.col(partner).is_not_null()).then(pl.col(part.column))
     return part.model_copy(update={"column": name})
-
-
-def shown_groups(groups: list[Group], result: pl.DataFrame, is_cut: bool) -> pl.Expr | None:
-    """Return which rows belong to a first group that is shown; None where all do, and where rows give several."""
-    if not is_cut or not groups or any(group.explode for group in groups):
-        return None
-    return pl.col(groups[0].key).is_in(result[groups[0].key].unique().implode())
