@@ -73,10 +73,15 @@ def profile(frame: pl.DataFrame, columns: tuple[Column, ...]) -> Profile:
     values: dict[str, tuple[str, ...]] = {}
     spreads: dict[str, Spread] = {}
 
+    grains: dict[str, Grain] = {}
+
     def one(column: Column) -> tuple[list[tuple[str, int]], Spread]:
         cells = frame[column.name]
-        common = _commonest(cells, column, _SHOWN_VALUES) if column.kind != "text" else []
-        return common, _spread(cells.drop_nulls(), column, common)
+        counted = _counted(cells, column) if column.kind != "text" else None
+        common = _commonest(counted, column, _SHOWN_VALUES) if counted is not None else []
+        if column.kind == "date" and counted is not None:
+            grains[column.name] = natural_grain(counted["value"])
+        return common, _spread(cells.drop_nulls(), column, counted, common)
 
     for column, (common, found) in zip(columns, for_each(one, columns, frame.height), strict=True):
         if column.kind == "yesno":
@@ -85,7 +90,6 @@ def profile(frame: pl.DataFrame, columns: tuple[Column, ...]) -> Profile:
             values[column.name] = tuple(name for name, _ in common)
         if len(spreads) < _SPREADS_OF_COLUMNS:
             spreads[column.name] = found
-    grains = {column.name: natural_grain(frame[column.name]) for column in columns if column.kind == "date"}
     ends = {column.name: _ends(frame[column.name], column) for column in columns}
     return Profile(columns, values, frame.height, grains, spreads, {name: pair for name, pair in ends.items() if pair})
 
@@ -99,9 +103,13 @@ def _ends(cells: pl.Series, column: Column) -> tuple[float | str, float | str] |
     return (float(low), float(high)) if math.isfinite(float(low) + float(high)) else None  # type: ignore[arg-type]
 
 
-def _commonest(cells: pl.Series, column: Column, most: int) -> list[tuple[str, int]]:
+def _counted(cells: pl.Series, column: Column) -> pl.DataFrame:
+    """Return each ``value`` of a column, or each entry of its lists, and its ``count``."""
     flat = (cells.explode() if column.kind == "list" else cells).alias("value")
-    counted = flat.drop_nulls().value_counts()
+    return flat.drop_nulls().value_counts()
+
+
+def _commonest(counted: pl.DataFrame, column: Column, most: int) -> list[tuple[str, int]]:
     if counted.height > most:
         border = counted["count"].top_k(most).min()
         counted = counted.filter(pl.col("count") >= border)
@@ -110,8 +118,10 @@ def _commonest(cells: pl.Series, column: Column, most: int) -> list[tuple[str, i
     return list(zip(names.to_list(), top["count"].to_list(), strict=True))
 
 
-def _spread(present: pl.Series, column: Column, common: list[tuple[str, int]]) -> Spread:
-    """Return how a column's values lie; ``common`` are its commonest."""
+def _spread(
+    present: pl.Series, column: Column, counted: pl.DataFrame | None, common: list[tuple[str, int]]
+) -> Spread:
+    """Return how a column's values lie; ``counted`` are its different values, ``common`` the commonest of them."""
     if not len(present):
         return Spread((), (), ())
     if column.kind == "number":
@@ -125,7 +135,8 @@ def _spread(present: pl.Series, column: Column, common: list[tuple[str, int]]) -
             ("longest", f"{format_number(float(lengths.max()))} characters"),
         )
         return Spread(facts, (), _histogram(pl.Series(lengths)))
-    return Spread(_label_facts(present, column), tuple(common[:_TOP]), tuple(count for _, count in common[:_BARS]))
+    labels = present.unique() if counted is None else counted["value"]
+    return Spread(_label_facts(present, labels, column), tuple(common[:_TOP]), tuple(count for _, count in common[:_BARS]))
 
 
 def _number_facts(present: pl.Series, column: Column) -> tuple[tuple[str, str], ...]:
@@ -147,16 +158,16 @@ def _date_facts(present: pl.Series, column: Column) -> tuple[tuple[str, str], ..
     return (("first", str(ends[0])), ("last", str(ends[1])))
 
 
-def _label_facts(present: pl.Series, column: Column) -> tuple[tuple[str, str], ...]:
+def _label_facts(present: pl.Series, labels: pl.Series, column: Column) -> tuple[tuple[str, str], ...]:
     if column.kind == "list":
         answers = float(present.list.len().mean() or 0)  # type: ignore[arg-type]
         return (("answers a cell", format_number(answers, decimals=1)),)
     if column.kind == "yesno":
         return (("yes", format_number(float(present.mean() or 0), decimals=0, unit="%")),)  # type: ignore[arg-type]
-    labels = present.unique()
     lengths = labels.str.len_chars()
-    shortest, longest = (labels[int(place or 0)] for place in (lengths.arg_min(), lengths.arg_max()))
-    return (("shortest", str(shortest)[:40]), ("longest", str(longest)[:40]))
+    ends = (labels.filter(lengths == end).min() for end in (lengths.min(), lengths.max()))
+    shortest, longest = (str(label)[:40] for label in ends)
+    return (("shortest", shortest), ("longest", longest))
 
 
 def _histogram(values: pl.Series) -> tuple[int, ...]:
