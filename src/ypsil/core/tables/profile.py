@@ -118,9 +118,7 @@ def _commonest(counted: pl.DataFrame, column: Column, most: int) -> list[tuple[s
     return list(zip(names.to_list(), top["count"].to_list(), strict=True))
 
 
-def _spread(
-    present: pl.Series, column: Column, counted: pl.DataFrame | None, common: list[tuple[str, int]]
-) -> Spread:
+def _spread(present: pl.Series, column: Column, counted: pl.DataFrame | None, common: list[tuple[str, int]]) -> Spread:
     """Return how a column's values lie; ``counted`` are its different values, ``common`` the commonest of them."""
     if not len(present):
         return Spread((), (), ())
@@ -136,7 +134,8 @@ def _spread(
         )
         return Spread(facts, (), _histogram(pl.Series(lengths)))
     labels = present.unique() if counted is None else counted["value"]
-    return Spread(_label_facts(present, labels, column), tuple(common[:_TOP]), tuple(count for _, count in common[:_BARS]))
+    bars = tuple(count for _, count in common[:_BARS])
+    return Spread(_label_facts(present, labels, column), tuple(common[:_TOP]), bars)
 
 
 def _number_facts(present: pl.Series, column: Column) -> tuple[tuple[str, str], ...]:
