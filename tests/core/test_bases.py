@@ -61,3 +61,17 @@ def test_what_is_left_out_is_said_where_it_matters(question, base, words):
     found = ask(question, TABLE)
     assert found.base == base
     assert found.sentence.partition(", of those")[1:] == ("", "") if not words else found.sentence.endswith(words)
+
+
+def test_what_is_put_together_rests_on_the_rows_of_the_groups_that_are_shown():
+    levels = ("Strongly disagree", "Disagree", "Neutral", "Agree", "Strongly agree")
+    rows = "".join(f"{level};{number}\n" for place, level in enumerate(levels) for number in range(place + 1))
+    question = {
+        "measures": [{"stat": "count", "then": "change"}],
+        "per": [{"column": "Answer"}],
+        "where": [{"column": "Answer", "test": "in", "values": ["Disagree", "Neutral", "Agree"]}],
+        "order": {"by": "value"},
+        "keep": 2,
+        "rest": "Other",
+    }
+    assert ask(question, csv_table("Answer;Number\n" + rows)).base == 2 + 3 + 4

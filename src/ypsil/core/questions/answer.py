@@ -108,7 +108,8 @@ def _base(
     if respondents is not None and all(measure.is_of_respondents for measure in question.measures):
         return respondents.people
     shown = shown_groups(groups, arranged.rows) if arranged.is_part_shown else None
-    return base_of(grouped.people, question, whole, shown)
+    people = grouped.people if arranged.only is None else grouped.people.filter(arranged.only)
+    return base_of(people, question, whole, shown)
 
 
 def _pers(question: Question) -> list[tuple[Grouped, Role]]:

@@ -32,7 +32,8 @@ class Arranged:
     """The answer's rows in order, the columns of its groups, what is said, and what is left out.
 
     ``is_cut`` tells that groups are left out of what is a whole; ``is_part_shown`` that there are groups that are not
-    shown, be it by ``keep`` or since their periods are not to be.
+    shown, be it by ``keep`` or since their periods are not to be. ``only`` are the rows that the answer is about, where
+    others were left out before anything was put together.
     """
 
     rows: pl.DataFrame
@@ -40,6 +41,7 @@ class Arranged:
     notes: tuple[str, ...] = ()
     is_cut: bool = False
     is_part_shown: bool = False
+    only: pl.Expr | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,9 +79,10 @@ def arrange(
     """
     if not groups:
         return Arranged(whole.by([]))
+    only: pl.Expr | None = None
     if shown is not None and question.rest:
         # What is put together is compared as one, so nothing can be left out of it afterwards.
-        whole, shown = whole.of_rows(shown), None
+        whole, only, shown = whole.of_rows(shown), shown, None
     work = _Work(whole, groups, question, respondents)
     result, notes = _compared(work)
     is_part_shown = shown is not None
@@ -95,7 +98,7 @@ def arrange(
         kept = pl.Series(ranks[work.first.key], dtype=result.schema[work.first.key])
         result = result.filter(pl.col(work.first.key).is_in(kept.implode()))
     is_cut = cut is not None and cut.named is None
-    return Arranged(_ranked(result, ranks), columns, tuple(notes), is_cut, is_part_shown)
+    return Arranged(_ranked(result, ranks), columns, tuple(notes), is_cut, is_part_shown, only)
 
 
 def _ranks(
