@@ -5,6 +5,11 @@ import re
 from playwright.sync_api import expect
 
 from tests.browser.conftest import editor_is_ready, undo
+from ypsil.core.style import HouseStyle
+from ypsil.demo.gallery import SECTIONS
+
+IN_ORDER = [name for _, entries in SECTIONS for name in entries]
+RISE = HouseStyle().rise
 
 
 def open_chart(page, server):
@@ -255,3 +260,36 @@ def test_how_words_are_counted_is_changed_in_the_sentence(author, server):
     expect(page.locator("#page .tile.visual").filter(has_text="READING ROOM")).to_be_visible()
     undo(page, 3)
     expect(word.filter(has_text="sure phrases kept together")).to_be_visible()
+
+
+def test_which_way_is_good_is_said_once_with_the_table_and_colours_the_changes(author, server):
+    page = author
+    page.goto(f"{server}/")
+    page.get_by_role("link", name=re.compile("every visual once")).first.click()
+    editor_is_ready(page)
+    gallery = page.url
+
+    def open_waterfall():
+        page.goto(gallery)
+        editor_is_ready(page)
+        page.locator(".tile.visual .pick").nth(IN_ORDER.index("waterfall")).click()
+        expect(page.get_by_label("Which way is good")).to_have_value("as said")
+        return page.locator("#page .tile.visual").nth(IN_ORDER.index("waterfall")).locator(f"rect[fill='{RISE}']")
+
+    expect(open_waterfall()).to_have_count(0)
+    expect(page.locator("#margin")).to_contain_text("Nobody has said which way of")
+    page.goto(f"{server}/")
+    page.get_by_role("link", name="Visits", exact=True).click()
+    expect(page.get_by_role("gridcell").first).to_be_visible()
+    page.get_by_label("Add a step").select_option("good_way")
+    page.get_by_label("Column", exact=True).select_option("Visits")
+    page.get_by_label("It is good when it").select_option("up")
+    page.get_by_role("button", name="Add the step").click()
+    step = page.get_by_role("button", name="It is good when “Visits” rises", exact=True)
+    expect(step).to_be_visible()
+    table = page.url
+    expect(open_waterfall()).not_to_have_count(0)
+    expect(page.locator("#margin")).not_to_contain_text("Nobody has said")
+    page.goto(table)
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(step).to_have_count(0)

@@ -138,7 +138,7 @@ def unsaid(good: str, measure: AnswerColumn) -> tuple[str, ...]:
     if good != AS_SAID or measure.good is not None:
         return ()
     return (
-        f"Nobody has said which way of {measure.name} is good, so changes have no colour of good or bad. "
+        f"Nobody has said which way of “{measure.name}” is good, so changes have no colour of good or bad. "
         "Say it once on the table's page, with the step “Say which way is good”.",
     )
 
