@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.factories import VISITS, csv_table, report_table, total
+from ypsil.core.document.grid import overlap, settle
 from ypsil.core.drawing import Scene
 from ypsil.core.errors import EditRefused, YpsilError
 from ypsil.core.export import page_to_png, page_to_svg, scene_to_file
@@ -14,7 +15,7 @@ from ypsil.core.figures import written_in
 from ypsil.core.questions import parse_question
 from ypsil.core.report import Band, Place, Report, ReportTable, SourcesTile, TextTile, VisualTile, compose, parse_edit
 from ypsil.core.report.edits import AddTile, ChangeTile
-from ypsil.core.report.grid import next_free_place, overlap, settle
+from ypsil.core.report.grid import next_free_place
 from ypsil.core.report.history import reach
 from ypsil.core.report.needs import unmet_needs
 from ypsil.core.report.schemas import schemas

@@ -46,7 +46,7 @@ def test_a_fall_of_cost_is_good_once_somebody_said_so(visual, options):
 
 def test_what_a_tile_sets_itself_comes_first_and_unsaid_ways_are_asked_for():
     assert colours("kpi", "Cost", said(Cost="down"), {"good": "up"})[0] == {STYLE.fall}
-    assert "which way of Total Cost is good" in colours("kpi", "Cost", TABLE)[1].hints[0]
+    assert "which way of “Total Cost” is good" in colours("kpi", "Cost", TABLE)[1].hints[0]
     assert not colours("kpi", "Cost", said(Cost="down"))[1].hints
 
 

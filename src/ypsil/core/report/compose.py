@@ -10,6 +10,7 @@ from dataclasses import dataclass, field, replace
 
 import polars as pl
 
+from ypsil.core.document.grid import settle
 from ypsil.core.drawing.pictures import Picture, is_at_hand, pictures_at_hand
 from ypsil.core.drawing.scene import Font, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
@@ -21,7 +22,7 @@ from ypsil.core.questions.stacked import stacked_rows
 from ypsil.core.questions.where import keep_rows
 from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, VisualTile
 from ypsil.core.report.edits import AnyTile, place_of
-from ypsil.core.report.grid import BAND_PADDING_ROWS, PAGE_WIDTH_PX, ROW_PX, left_px, settle, width_px
+from ypsil.core.report.grid import BAND_PADDING_ROWS, PAGE_WIDTH_PX, ROW_PX, left_px, width_px
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.side_by_side import for_each

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import secrets
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from ypsil.core.document.model import Frame, new_id
 from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.questions.model import Question
 from ypsil.core.style.house import HouseStyle
@@ -16,16 +16,11 @@ MAX_BANDS = 100
 MAX_TILES_IN_BAND = 60
 
 
-def new_id() -> str:
-    """Return a short id for a band or tile."""
-    return secrets.token_hex(4)
-
-
 class _Model(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
-class Place(_Model):
+class Place(Frame):
     """Where a tile stands in its band: columns of the 24-column grid, rows of 8 px."""
 
     column: int = Field(ge=0, lt=GRID_COLUMNS)

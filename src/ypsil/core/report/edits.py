@@ -6,8 +6,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
+from ypsil.core.document.model import new_id
 from ypsil.core.errors import DrawingRefused, EditRefused
-from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, Tile, VisualTile, new_id
+from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, Tile, VisualTile
 from ypsil.core.report.grid import next_free_place
 from ypsil.core.visuals import checked_options, visual
 

@@ -1,0 +1,61 @@
+"""Frames among frames: which overlap, where there is room for one more, how they settle without overlapping."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import chain, count
+from typing import TypeVar
+
+from ypsil.core.document.model import Frame
+
+# Rows between tiles one above the other: as much air as between columns.
+ROW_GAP = 3
+_Frame = TypeVar("_Frame", bound=Frame)
+
+
+def overlap(first: Frame, second: Frame) -> bool:
+    """Tell whether two frames share a cell.
+
+    >>> overlap(Frame(column=0, row=0, width=6, height=9), Frame(column=6, row=0, width=6, height=9))
+    False
+    """
+    return (
+        first.column < second.column + second.width
+        and second.column < first.column + first.width
+        and first.row < second.row + second.height
+        and second.row < first.row + first.height
+    )
+
+
+def next_free_frame(taken: Sequence[Frame], width: int, height: int, columns: int) -> Frame:
+    """Return the first free frame from the top, then from the left, with air to the frames above.
+
+    >>> next_free_frame([Frame(column=0, row=0, width=20, height=10)], 6, 4, 24)
+    Frame(column=0, row=13, width=6, height=4)
+    """
+    width = min(width, columns)
+    rows = sorted({0, *(frame.row for frame in taken), *(frame.row + frame.height + ROW_GAP for frame in taken)})
+    for row in chain(rows, count(rows[-1] + 1)):
+        for column in range(columns - width + 1):
+            frame = Frame(column=column, row=row, width=width, height=height)
+            # Air above and below, so that a tile never touches the one under it.
+            airy = frame.model_copy(
+                update={"row": max(0, row - ROW_GAP), "height": height + min(row, ROW_GAP) + ROW_GAP}
+            )
+            if not any(overlap(airy, other) for other in taken):
+                return frame
+    raise AssertionError("a band has no lower end")
+
+
+def settle(frames: Sequence[_Frame]) -> list[_Frame]:
+    """Move frames down, as little as possible, until none overlap; upper ones stay where they are."""
+    settled: dict[int, _Frame] = {}
+    for index in sorted(range(len(frames)), key=lambda index: (frames[index].row, frames[index].column)):
+        frame = frames[index]
+        while True:
+            below = [other.row + other.height + ROW_GAP for other in settled.values() if overlap(frame, other)]
+            if not below:
+                break
+            frame = frame.model_copy(update={"row": max(below)})
+        settled[index] = frame
+    return [settled[index] for index in range(len(frames))]

@@ -1,0 +1,158 @@
+"""The document: what is saved, and nothing that can be calculated from it."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Iterator, Mapping
+from functools import cached_property
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from ypsil.core.tables.conditions import Filter
+
+FORMAT = 2
+ID = r"^[a-z0-9]{1,16}$"
+
+
+def new_id() -> str:
+    """Return a short id for a node."""
+    return secrets.token_hex(4)
+
+
+class _Model(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Margins(_Model):
+    """The paper round the grid, in px."""
+
+    top: float = Field(0, ge=0, le=500)
+    right: float = Field(32, ge=0, le=500)
+    bottom: float = Field(0, ge=0, le=500)
+    left: float = Field(32, ge=0, le=500)
+
+
+class PageFormat(_Model):
+    """The page: its size in px (``height`` None: as long as its bands), its grid, its sizes of text.
+
+    ``scale`` says how many times the base size each role of text has.
+    """
+
+    width: float = Field(1200, ge=200, le=5000)
+    height: float | None = Field(None, ge=100, le=5000)
+    margins: Margins = Margins()
+    columns: int = Field(24, ge=1, le=48)
+    gutter: float = Field(16, ge=0, le=100)
+    row: float = Field(8, ge=1, le=100)
+    text_size: float = Field(17, ge=6, le=80)
+    scale: dict[str, float] = Field(
+        default_factory=lambda: {"title": 42 / 17, "heading": 25 / 17, "body": 1.0, "note": 14 / 17}
+    )
+
+    @property
+    def column(self) -> float:
+        """The width of a column, in px."""
+        inner = self.width - self.margins.left - self.margins.right - (self.columns - 1) * self.gutter
+        return inner / self.columns
+
+
+class Frame(_Model):
+    """Where a node stands in its parent: columns of the page's grid, rows of its height."""
+
+    column: int = Field(ge=0, le=100)
+    row: int = Field(ge=0, le=10_000)
+    width: int = Field(ge=1, le=100)
+    height: int = Field(ge=1, le=10_000)
+
+
+class StyleReference(_Model):
+    """A house style, named by the digest of what it says."""
+
+    digest: str = Field(max_length=128)
+
+
+class Node(_Model):
+    """A band, a group or a tile. ``content`` is what its kind says it holds.
+
+    ``parent`` is None for what stands on the page itself; siblings are in the order of their keys, then of their ids.
+    """
+
+    id: str = Field(default_factory=new_id, pattern=ID)
+    kind: str = Field(min_length=1, max_length=40)
+    parent: str | None = Field(None, pattern=ID)
+    order: str = Field("i", min_length=1, max_length=2_000, pattern=r"^[0-9a-z]+$")
+    frame: Frame | None = None
+    content: dict[str, Any] = Field(default_factory=dict)
+
+
+class Document(_Model):
+    """A report as it is kept. ``sources`` names tables; a document whose slots are open is a template."""
+
+    format: int = Field(FORMAT, ge=FORMAT, le=FORMAT)
+    title: str = Field(min_length=1, max_length=200)
+    language: str = Field("en", pattern=r"^[a-z]{2,3}$")
+    locale: str = Field("", max_length=20, description="how numbers and dates are written; empty: as the language")
+    page: PageFormat = PageFormat()
+    style: StyleReference
+    sources: dict[str, str | None] = Field(default_factory=dict)
+    filters: tuple[Filter, ...] = ()
+    nodes: dict[str, Node] = Field(default_factory=dict)
+
+    @model_validator(mode="after")
+    def _is_a_forest(self) -> Document:
+        for name, node in self.nodes.items():
+            if name != node.id:
+                raise ValueError(f"the node “{name}” calls itself “{node.id}”")
+        check_parents(self.nodes)
+        return self
+
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Document:
+        """Return a copy, with other values where given; what was worked out of this one is not copied along."""
+        copy = super().model_copy(update=update, deep=deep)
+        copy.__dict__.pop("_below", None)
+        return copy
+
+    @cached_property
+    def _below(self) -> dict[str | None, list[Node]]:
+        below: dict[str | None, list[Node]] = {}
+        for node in self.nodes.values():
+            below.setdefault(node.parent, []).append(node)
+        for siblings in below.values():
+            siblings.sort(key=lambda node: (node.order, node.id))
+        return below
+
+    def children(self, parent: str | None = None) -> list[Node]:
+        """Return what stands in a node, or on the page itself, in its order."""
+        return list(self._below.get(parent, ()))
+
+    def subtree(self, node_id: str) -> tuple[Node, ...]:
+        """Return a node and all below it, parents before their children, siblings in their order."""
+        return tuple(self._walk(self.nodes[node_id]))
+
+    def _walk(self, node: Node) -> Iterator[Node]:
+        yield node
+        for child in self._below.get(node.id, ()):
+            yield from self._walk(child)
+
+    def as_json(self) -> dict[str, Any]:
+        """Return JSON data that reads back to the same document."""
+        return self.model_dump(mode="json")
+
+
+def check_parents(nodes: dict[str, Node]) -> None:
+    """Raise ValueError where a parent is not there, or where a node would stand within itself."""
+    known: set[str] = set()
+    for node in nodes.values():
+        path: list[str] = []
+        at: Node = node
+        while at.id not in known:
+            if at.id in path:
+                raise ValueError(f"the node “{at.id}” would stand within itself")
+            path.append(at.id)
+            if at.parent is None:
+                break
+            if at.parent not in nodes:
+                raise ValueError(f"the node “{at.parent}” that “{at.id}” stands in is not there")
+            at = nodes[at.parent]
+        known.update(path)
