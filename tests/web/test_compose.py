@@ -100,7 +100,7 @@ def test_an_edit_that_does_not_fit_is_refused_and_nothing_is_logged(owner, repor
     reply = change(owner, report, edit)
     assert reply.status_code == status
     assert reply.json()["message"].endswith(".")
-    assert report.edits.count() == 1
+    assert report.log.count() == 1
 
 
 @pytest.mark.parametrize("body", ["not json", "[]", "{}", '{"base": "x"}'])

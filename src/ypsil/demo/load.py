@@ -114,6 +114,6 @@ def _hold_visits(author, uid: str) -> None:  # type: ignore[no-untyped-def]
 
 
 def _report(author, document: Document):  # type: ignore[no-untyped-def]
-    from ypsil.web.compose.models import Report
+    from ypsil.web.compose.edits import keep_report
 
-    return Report.objects.create(owner=author, document=document.as_json())
+    return keep_report(author, document)

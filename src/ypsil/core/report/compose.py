@@ -20,8 +20,8 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.questions.shared import SharedRows
 from ypsil.core.questions.stacked import stacked_rows
 from ypsil.core.questions.where import keep_rows
-from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, VisualTile
-from ypsil.core.report.edits import AnyTile, place_of
+from ypsil.core.report.document import AnyTile, Band, LaterTile, Place, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.report.edits import place_of
 from ypsil.core.report.grid import BAND_PADDING_ROWS, PAGE_WIDTH_PX, ROW_PX, left_px, width_px
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.model import Column
@@ -195,7 +195,7 @@ def _band_view(band: Band, y: float, report: Report, tables: Mapping[str, Report
 def _grown(tile: AnyTile, report: Report, tables: Mapping[str, ReportTable]) -> Place:
     """Return a tile's place, made higher where its text needs it."""
     place = place_of(tile)
-    if isinstance(tile, VisualTile):
+    if isinstance(tile, VisualTile | LaterTile):
         return place
     lines, font = _text_lines(tile, width_px(place.width), report, tables)
     needed = -int(-(len(lines) * font.line_height) // ROW_PX)
@@ -242,6 +242,8 @@ def _draw_each(
 
 
 def _draw(tile: AnyTile, box: Box, report: Report, tables: Mapping[str, ReportTable], memory: Memory) -> Drawn:
+    if isinstance(tile, LaterTile):
+        return _waiting(f"This needs a newer Ypsil: it is of the kind “{tile.kind}”.", box, report)
     if not isinstance(tile, VisualTile):
         return Drawn(_text_scene(tile, box, report, tables))
     table = tables.get(tile.table)

@@ -66,7 +66,15 @@ class SourcesTile(_Tile):
     type: Literal["sources"] = "sources"
 
 
+class LaterTile(_Tile):
+    """A tile of a kind that this Ypsil does not know: its node is kept as it is, and its place says so."""
+
+    type: Literal["later"] = "later"
+    kind: str = ""
+
+
 Tile = Annotated[TextTile | VisualTile | SourcesTile, Field(discriminator="type")]
+AnyTile = TextTile | VisualTile | SourcesTile | LaterTile
 
 
 class Band(_Model):
@@ -87,10 +95,10 @@ class Report(_Model):
         """Return the document as JSON data that reads back to the same document."""
         return self.model_dump(mode="json")
 
-    def tiles(self) -> list[TextTile | VisualTile | SourcesTile]:
+    def tiles(self) -> list[AnyTile]:
         return [tile for band in self.bands for tile in band.tiles]
 
-    def tile(self, tile_id: str) -> TextTile | VisualTile | SourcesTile | None:
+    def tile(self, tile_id: str) -> AnyTile | None:
         return next((tile for tile in self.tiles() if tile.id == tile_id), None)
 
     def band(self, band_id: str) -> Band | None:

@@ -8,11 +8,10 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from ypsil.core.document.model import new_id
 from ypsil.core.errors import DrawingRefused, EditRefused
-from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, Tile, VisualTile
+from ypsil.core.report.document import AnyTile, Band, Place, Report, TextTile, Tile, VisualTile
 from ypsil.core.report.grid import next_free_place
 from ypsil.core.visuals import checked_options, visual
 
-AnyTile = TextTile | VisualTile | SourcesTile
 TEXT_SIZES = {"title": (24, 8), "heading": (24, 5), "body": (12, 10), "note": (24, 3)}
 SOURCES_SIZE = (24, 6)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ypsil.core.document.grid import next_free_frame
+from ypsil.core.document.model import Frame
 from ypsil.core.report.document import GRID_COLUMNS, Place
 
 PAGE_WIDTH_PX = 1200.0
@@ -29,6 +30,6 @@ def width_px(columns: int) -> float:
     return columns * COLUMN_PX + (columns - 1) * GUTTER_PX
 
 
-def next_free_place(taken: Sequence[Place], width: int, height: int) -> Place:
+def next_free_place(taken: Sequence[Frame], width: int, height: int) -> Place:
     """Return the first free place of a band, from the top, then from the left, with air to the tiles above."""
     return Place.model_validate(next_free_frame(taken, width, height, GRID_COLUMNS).model_dump())

@@ -7,6 +7,8 @@ import sys
 from pathlib import Path
 from typing import Any
 
+from ypsil.core.document.changes import change_schema
+from ypsil.core.document.model import Document
 from ypsil.core.questions.model import Question
 from ypsil.core.report.document import Report
 from ypsil.core.report.edits import edit_schema
@@ -19,6 +21,8 @@ def schemas() -> dict[str, Any]:
     return {
         "question.schema.json": Question.model_json_schema(),
         "report.schema.json": Report.model_json_schema(),
+        "document.schema.json": Document.model_json_schema(),
+        "change.schema.json": change_schema(),
         "edit.schema.json": edit_schema(),
         "recipe.schema.json": Recipe.model_json_schema(),
         "visuals.json": registry_json(),

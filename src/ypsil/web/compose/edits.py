@@ -1,119 +1,191 @@
-"""Applying, undoing and redoing edits; each is one transaction and one entry of the log."""
+"""Making, undoing and redoing edits; each is one transaction and one entry of the log."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 
-from ypsil.core.errors import EditRefused
+from ypsil.core.document import (
+    Batch,
+    ChangeRefused,
+    Document,
+    Set,
+    StaleChange,
+    apply,
+    differences,
+    parse_change,
+    take_back,
+)
+from ypsil.core.document.changes import Plain, Remove, same, value_at
+from ypsil.core.errors import DrawingRefused, EditRefused
 from ypsil.core.report import Band, TextTile, parse_edit
-from ypsil.core.report import Report as Document
-from ypsil.core.report.edits import AddTile, Edit
-from ypsil.core.report.history import Reach, reach
+from ypsil.core.report import Report as View
+from ypsil.core.report.edits import AddTile
+from ypsil.core.report.nodes import check_tiles, document_of, settling
 from ypsil.web.accounts.models import User
-from ypsil.web.compose.models import LoggedEdit, Report
+from ypsil.web.compose import log
+from ypsil.web.compose.log import Sent
+from ypsil.web.compose.models import Report, keep_style, view_of
+
+_SAID_LETTERS = 80
 
 
 class StaleEdit(EditRefused):
-    """An edit of something that was changed since the page was loaded; both values are in the message."""
+    """An edit of something that was changed since the page was loaded; both values are in the message, and ``mine`` is
+    the author's own text, whole."""
 
-    def __init__(self, theirs: str, yours: str) -> None:
-        self.theirs = theirs
-        self.yours = yours
+    def __init__(self, theirs: str, mine: str) -> None:
+        self.mine = mine
         super().__init__(
-            f"this was changed in another window meanwhile. There it says “{theirs}”, here “{yours}”. "
+            f"this was changed in another window meanwhile. There it says “{_short(theirs)}”, here “{_short(mine)}”. "
             "The other one stands",
             remedy="look at it, then change it again if yours should stand",
         )
 
 
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A report after a step back or forward, and what is to be said of it."""
+
+    report: Report
+    notice: str = ""
+
+
 def create_report(owner: User, title: str) -> Report:
     """Make a report with a first band for its headline."""
     band = Band(message="Headline")
-    document = AddTile(band=band.id, tile=TextTile(role="title", text=title)).apply(
-        Document(title=title, bands=(band,))
-    )
-    return Report.objects.create(owner=owner, document=document.as_json())
+    made = AddTile(band=band.id, tile=TextTile(role="title", text=title)).apply(View(title=title, bands=(band,)))
+    return keep_report(owner, made)
+
+
+def keep_report(owner: User, made: View) -> Report:
+    """Keep bands with their tiles as a new report."""
+    keep_style(made.style)
+    return log.create(owner, document_of(made))
 
 
 @transaction.atomic
-def apply_edit(report_id: int, author: User, data: Any, base: int) -> Report:
-    """Apply an edit made on revision ``base``.
+def apply_edit(report_id: int, author: User, data: Any, base: int, *, client: str = "", spell: str = "") -> Report:
+    """Make an edit of what its author saw at revision ``base``; one that was made already, by its ``client`` id, is not
+    made again.
 
-    Edits to different things merge; an edit of what was changed since ``base`` raises StaleEdit and changes
-    nothing, EditRefused when the edit itself does not fit. One that leaves the report as it is makes no revision:
-    to undo it would show nothing.
+    Edits of different things merge. An edit of what was changed since ``base`` raises StaleEdit and changes nothing,
+    EditRefused when the edit itself does not fit. One that leaves the report as it is makes no revision: to undo it
+    would show nothing.
     """
     report = Report.objects.select_for_update().get(pk=report_id)
+    if client and report.log.filter(client=client).exists():
+        return report
     edit = parse_edit(data)
     if not 0 <= base <= report.revision:
         raise EditRefused("the page is out of step with what is stored", remedy="load the page again")
-    _refuse_stale(report, edit, base)
-    before = report.read()
-    if edit.apply(before) == before:
+    seen = log.document_at(report, base)
+    view = report.read() if base == report.revision else view_of(seen)
+    batch = differences(seen, document_of(edit.apply(view), seen), edit.type)
+    now = report.read_document()
+    batch = _still_to_do(now, batch)
+    if not batch.changes:
         return report
-    return _log(report, author, "do", edit)
-
-
-def _refuse_stale(report: Report, edit: Edit, base: int) -> None:
-    touched = edit.touches()
-    for entry in report.edits.filter(revision__gt=base):
-        later = parse_edit(entry.edit)
-        if later.touches() & touched and later != edit:
-            raise StaleEdit(_said(later), _said(edit))
-
-
-def _said(edit: Edit) -> str:
-    """Return what an edit says, short enough for a message."""
-    data = edit.model_dump(mode="json")
-    changes = data.get("changes") or {name: value for name, value in data.items() if name not in ("type", "band")}
-    if edit.type in ("remove_tile", "remove_band"):
-        return "taken away"
-    texts = [str(value) for value in changes.values() if isinstance(value, str)]
-    said = texts[0] if texts else ", ".join(changes)
-    return said if len(said) <= 80 else said[:79] + "…"
-
-
-@transaction.atomic
-def step_back(report_id: int, author: User) -> Report:
-    """Undo the author's latest edit that is not undone; nothing happens when there is none."""
-    report = Report.objects.select_for_update().get(pk=report_id)
-    return _take_back(report, author, reach_of(report, author).undo, "undo")
-
-
-@transaction.atomic
-def step_forward(report_id: int, author: User) -> Report:
-    """Redo what the author undid last; nothing happens when there is none."""
-    report = Report.objects.select_for_update().get(pk=report_id)
-    return _take_back(report, author, reach_of(report, author).redo, "redo")
-
-
-def reach_of(report: Report, author: User) -> Reach:
-    return reach(report.edits.filter(author=author).values_list("revision", "kind"))
-
-
-def _take_back(report: Report, author: User, revision: int | None, kind: str) -> Report:
-    if revision is None:
-        return report
-    entry = report.edits.get(revision=revision)
-    return _log(report, author, kind, parse_edit(entry.inverse))
-
-
-def _log(report: Report, author: User, kind: str, edit: Edit) -> Report:
-    before = report.read()
-    # What an edit leaves out (a tile's place) is settled now, so that the log replays to the same document.
-    inverse = edit.inverse(before)
-    after = edit.apply(before)
-    report.document = after.as_json()
-    report.revision += 1
-    report.save(update_fields=["document", "revision", "changed"])
-    LoggedEdit.objects.create(
-        report=report,
-        author=author,
-        revision=report.revision,
-        kind=kind,
-        edit=edit.model_dump(mode="json"),
-        inverse=inverse.model_dump(mode="json"),
-    )
+    batch, after = _made(now, batch)
+    log.keep(report, after, batch, Sent(author, client, spell))
     return report
+
+
+def _still_to_do(now: Document, batch: Batch) -> Batch:
+    """Return what of a batch is not so yet: somebody else may have done the same."""
+    return batch.model_copy(update={"changes": tuple(one for one in batch.changes if not _is_done(now, one))})
+
+
+def _is_done(now: Document, change: Plain) -> bool:
+    if isinstance(change, Remove):
+        return change.id not in now.nodes
+    return isinstance(change, Set) and same(_value_now(now, change), change.value)
+
+
+def _value_now(now: Document, change: Set) -> Any:
+    """Return what stands where a change would set a value."""
+    if not change.id:
+        return value_at(now.as_json(), change.path)
+    return value_at(now.nodes[change.id].content, change.path) if change.id in now.nodes else None
+
+
+def _made(now: Document, batch: Batch) -> tuple[Batch, Document]:
+    """Make a batch, with the moves that let nothing overlap; raises StaleEdit or EditRefused."""
+    try:
+        after = apply(now, batch)
+        moves = settling(after, batch)
+        check_tiles(after, {one.id for one in batch.changes if isinstance(one, Set)})
+    except StaleChange as problem:
+        raise StaleEdit(_said(problem.now), _said_of(problem.change)) from None
+    except ChangeRefused as problem:
+        if now.nodes.keys() and any(isinstance(one, Set) for one in batch.changes):
+            raise StaleEdit("taken away", _said_of(batch.changes[0])) from None
+        raise EditRefused(problem.what, remedy=problem.remedy) from None
+    except DrawingRefused as problem:
+        raise EditRefused(problem.what, remedy=problem.remedy) from None
+    if moves:
+        batch = batch.model_copy(update={"changes": (*batch.changes, *moves)})
+        after = apply(now, batch)
+    return batch, after
+
+
+def _said_of(change: Plain) -> str:
+    """Return what a change says, whole."""
+    if isinstance(change, Remove):
+        return "taken away"
+    return _said([change.value[0]] if change.value else []) if isinstance(change, Set) else _said(change.model_dump())
+
+
+def _said(value: Any) -> str:
+    """Return what a value says in words: its first text."""
+    if value is None:
+        return "taken away"
+    texts = list(_texts(value))
+    return texts[0] if texts else "something else"
+
+
+def _texts(value: Any) -> Any:
+    if isinstance(value, dict):
+        named = [value[name] for name in ("text", "title", "message") if value.get(name)]
+        for one in named or list(value.values()):
+            yield from _texts(one)
+    elif isinstance(value, list | tuple):
+        for one in value:
+            yield from _texts(one)
+    elif isinstance(value, str | int | float) and not isinstance(value, bool):
+        yield str(value)
+
+
+def _short(said: str) -> str:
+    return said if len(said) <= _SAID_LETTERS else said[: _SAID_LETTERS - 1] + "…"
+
+
+def step_back(report_id: int, author: User) -> Step:
+    """Undo the author's latest change that is not undone; nothing happens when there is none."""
+    return _step(report_id, author, "undo")
+
+
+def step_forward(report_id: int, author: User) -> Step:
+    """Redo what the author undid last; nothing happens when there is none."""
+    return _step(report_id, author, "redo")
+
+
+@transaction.atomic
+def _step(report_id: int, author: User, way: str) -> Step:
+    """Take back the latest of the author's changes of which something can be; those before it that others have written
+    over are passed over, and that is said."""
+    report = Report.objects.select_for_update().get(pk=report_id)
+    left = 0
+    for numbers in getattr(log.reach_of(report, author), way):
+        entries = report.log.filter(number__in=numbers).order_by("number")
+        back = take_back(report.read_document(), [parse_change(entry.change) for entry in entries])
+        left += back.left
+        log.keep(report, back.document, back.batch, Sent(author), undoes=numbers[-1])
+        if back.batch.changes:
+            break
+    return Step(report, _LEFT if left else "")
+
+
+_LEFT = "Something of it was changed by somebody else meanwhile, and stays as they left it."

@@ -1,16 +1,24 @@
-"""Reports and the log of their edits."""
+"""Reports, the log of their changes, and the house styles they name."""
 
 from __future__ import annotations
+
+from functools import lru_cache
+from typing import Any
 
 from django.conf import settings
 from django.db import models
 
-from ypsil.core.report import Report as Document
+from ypsil.core.document import Document, read_document
+from ypsil.core.report import Report as View
+from ypsil.core.report.nodes import report_of
+from ypsil.core.style.house import HouseStyle
 from ypsil.web.gather.models import new_uid
+
+_SHIPPED = HouseStyle()
 
 
 class Report(models.Model):
-    """A report: its document, and the revision that counts its edits."""
+    """A report: its document, and the revision that counts its changes."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="reports")
     uid = models.CharField(max_length=20, unique=True, default=new_uid)
@@ -22,24 +30,99 @@ class Report(models.Model):
     class Meta:
         ordering = ["-changed"]
 
+    _read: tuple[Any, Document, View] | None = None
+
     def __str__(self) -> str:
         return str(self.document.get("title", ""))
 
-    def read(self) -> Document:
-        return Document.model_validate(self.document)
+    def read_document(self) -> Document:
+        """Return the document; raises as ``read_document`` of the core does."""
+        return self._once()[0]
+
+    def read(self) -> View:
+        """Return the document as bands with their tiles."""
+        return self._once()[1]
+
+    def _once(self) -> tuple[Document, View]:
+        # Several parts of one request ask; the JSON that was read tells whether it still is what is stored.
+        if self._read is None or self._read[0] is not self.document:
+            document = read_document(self.document)
+            self._read = (self.document, document, view_of(document))
+        return self._read[1:]
 
 
-class LoggedEdit(models.Model):
-    """One edit in the order it was made; ``inverse`` takes it back. Entries are only ever added."""
+def view_of(document: Document) -> View:
+    """Return a document as bands with their tiles, in its house style."""
+    return report_of(document, style_named(document.style.digest))
 
-    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="edits")
+
+class Change(models.Model):
+    """A change of a report in the order they were made: the log, of which entries are only ever added.
+
+    ``undoes`` is the number of the entry that this one took back; ``is_passed_over`` tells that nothing of that could
+    be. ``client`` names the change at whoever made it, so that one that is sent twice is made once; ``spell`` holds
+    together what was typed without a pause.
+    """
+
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="log")
     author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
-    revision = models.PositiveIntegerField()
-    kind = models.CharField(max_length=4, choices=[("do", "do"), ("undo", "undo"), ("redo", "redo")])
-    edit = models.JSONField()
-    inverse = models.JSONField()
+    number = models.PositiveIntegerField()
+    client = models.CharField(max_length=40, blank=True)
+    spell = models.CharField(max_length=40, blank=True)
+    label = models.CharField(max_length=200, blank=True)
+    change = models.JSONField()
+    undoes = models.PositiveIntegerField(null=True)
+    is_passed_over = models.BooleanField(default=False)
     made = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["report", "revision"], name="one_edit_of_a_revision")]
-        ordering = ["revision"]
+        constraints = [
+            models.UniqueConstraint(fields=["report", "number"], name="one_change_of_a_number"),
+            models.UniqueConstraint(
+                fields=["report", "client"], condition=~models.Q(client=""), name="one_change_of_a_client_id"
+            ),
+        ]
+        ordering = ["number"]
+
+
+class Snapshot(models.Model):
+    """A report's document as a change left it, so that what somebody saw then is found without replaying all."""
+
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="snapshots")
+    number = models.PositiveIntegerField()
+    document = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["report", "number"], name="one_snapshot_of_a_number")]
+
+
+class TableUse(models.Model):
+    """That a report asks a table: kept whenever the report is, so that a table's arrival need not read all reports."""
+
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="uses")
+    table_uid = models.CharField(max_length=20, db_index=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["report", "table_uid"], name="one_use_of_a_table")]
+
+
+class KeptStyle(models.Model):
+    """A house style by its digest; never changed."""
+
+    digest = models.CharField(max_length=128, unique=True)
+    style = models.JSONField()
+
+
+@lru_cache(maxsize=64)
+def style_named(digest: str) -> HouseStyle:
+    """Return the house style of a digest; the shipped one where it is not kept here."""
+    if digest == _SHIPPED.digest():
+        return _SHIPPED
+    kept = KeptStyle.objects.filter(digest=digest).first()
+    return _SHIPPED if kept is None else HouseStyle.model_validate(kept.style)
+
+
+def keep_style(style: HouseStyle) -> None:
+    """Keep a house style that documents name."""
+    if style != _SHIPPED:
+        KeptStyle.objects.get_or_create(digest=style.digest(), defaults={"style": style.model_dump(mode="json")})

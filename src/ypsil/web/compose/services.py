@@ -97,17 +97,21 @@ def narrow_drawings(page: Page, sources: Sources) -> dict[str, Drawn]:
 def unmet_of(owner: User, table_uid: str, columns: tuple[Column, ...]) -> list[tuple[str, UnmetNeed]]:
     """Return the tiles that a table with these columns would leave without an answer, with their reports' titles."""
     found = []
-    for report in reports_of(owner):
+    for report in _using(owner, table_uid):
         document = report.read()
-        if table_uid in document.tables():
-            found += [(document.title, need) for need in unmet_needs(document, table_uid, columns)]
+        found += [(document.title, need) for need in unmet_needs(document, table_uid, columns)]
     return found
+
+
+def _using(owner: User, table_uid: str) -> QuerySet[Report]:
+    """Return the reports that ask a table; the others are not read."""
+    return reports_of(owner).filter(uses__table_uid=table_uid)
 
 
 def users_of(owner: User, table_uid: str) -> list[tuple[Report, list[str]]]:
     """Return the reports that show a table, each with the names of its tiles that do."""
     found = []
-    for report in reports_of(owner):
+    for report in _using(owner, table_uid):
         tiles = [tile for tile in report.read().tiles() if isinstance(tile, VisualTile) and tile.table == table_uid]
         if tiles:
             found.append((report, [tile.title or sentence(tile.question) for tile in tiles]))

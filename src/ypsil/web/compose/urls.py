@@ -10,6 +10,7 @@ urlpatterns = [
     path("reports/new/", views.new_report, name="new-report"),
     path("reports/<str:uid>/", views.report, name="report"),
     path("reports/<str:uid>/edits/", views.edit, name="edit"),
+    path("reports/<str:uid>/token/", views.token, name="token"),
     path("reports/<str:uid>/undo/", views.undo, name="undo"),
     path("reports/<str:uid>/redo/", views.redo, name="redo"),
     path("reports/<str:uid>/margin/", views.report_margin, name="report-margin"),

@@ -8,6 +8,7 @@ from typing import Any
 from django.contrib.auth.decorators import login_required
 from django.core.exceptions import BadRequest
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.utils import timezone
@@ -24,6 +25,7 @@ from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
 from ypsil.core.visuals.summary import numbers_csv
 from ypsil.web.compose import edits, margin
+from ypsil.web.compose.log import reach_of
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import SHOWN_NUMBERS, page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
@@ -89,14 +91,14 @@ def report(request: HttpRequest, uid: str) -> HttpResponse:
 def _page_context(request: HttpRequest, found: Report) -> dict[str, Any]:
     sources = sources_of(found)
     page = page_of(found, sources)
-    reach = edits.reach_of(found, request.user)
+    reach = reach_of(found, request.user)
     return {
         "report": found,
         "title": page.report.title,
         "bands": page_markup(page),
         "held": sources.held,
-        "can_undo": reach.undo is not None,
-        "can_redo": reach.redo is not None,
+        "can_undo": bool(reach.undo),
+        "can_redo": bool(reach.redo),
         "saved": _saved_at(found),
         "stage": "compose",
     }
@@ -109,16 +111,29 @@ def _saved_at(found: Report) -> str:
 @login_required
 @require_POST
 def edit(request: HttpRequest, uid: str) -> JsonResponse:
-    """Apply one edit: ``{"base": revision, "edit": {...}}``; 409 when it is stale, 422 when it does not fit."""
+    """Make one edit: ``{"base": revision, "edit": {...}, "id": "...", "spell": "..."}``; 409 when it is stale, 422 when
+    it does not fit. What has an id is made once, however often it is sent."""
     found = _report(request, uid)
     data = json_body(request)
     if not isinstance(data.get("base"), int):
         raise BadRequest("base is missing")
+    client, spell = (str(data.get(name, ""))[:40] for name in ("id", "spell"))
     try:
-        changed = edits.apply_edit(found.pk, request.user, data.get("edit"), data["base"])
+        changed = edits.apply_edit(found.pk, request.user, data.get("edit"), data["base"], client=client, spell=spell)
     except edits.StaleEdit as problem:
-        return JsonResponse(message_data(problem) | page_data(request, _report(request, uid)), status=409)
+        said = message_data(problem) | {"mine": problem.mine}
+        return JsonResponse(said | page_data(request, _report(request, uid)), status=409)
     return JsonResponse(page_data(request, changed))
+
+
+@login_required
+@require_GET
+def token(request: HttpRequest, uid: str) -> JsonResponse:
+    """The token that edits are sent with; it changes when somebody signs in again."""
+    _report(request, uid)
+    reply = JsonResponse({"token": get_token(request)})
+    reply["Cache-Control"] = "no-store"
+    return reply
 
 
 def json_body(request: HttpRequest) -> dict[str, Any]:
@@ -134,13 +149,17 @@ def json_body(request: HttpRequest) -> dict[str, Any]:
 @login_required
 @require_POST
 def undo(request: HttpRequest, uid: str) -> JsonResponse:
-    return JsonResponse(page_data(request, edits.step_back(_report(request, uid).pk, request.user)))
+    return _stepped(request, edits.step_back(_report(request, uid).pk, request.user))
 
 
 @login_required
 @require_POST
 def redo(request: HttpRequest, uid: str) -> JsonResponse:
-    return JsonResponse(page_data(request, edits.step_forward(_report(request, uid).pk, request.user)))
+    return _stepped(request, edits.step_forward(_report(request, uid).pk, request.user))
+
+
+def _stepped(request: HttpRequest, step: edits.Step) -> JsonResponse:
+    return JsonResponse(page_data(request, step.report) | {"notice": step.notice})
 
 
 def page_data(request: HttpRequest, found: Report) -> dict[str, Any]:

@@ -6,7 +6,7 @@ import { bindFields, bindLooks, copyNumbers, filledEdit } from "./fields.js";
 import { bindIcons } from "./icons.js";
 import { bindNumbers } from "./numbers.js";
 import { PageView } from "./page.js";
-import { Saver } from "./save.js";
+import { newId, Saver } from "./save.js";
 import { bindTerms } from "./terms.js";
 
 const body = document.body;
@@ -20,9 +20,16 @@ Alpine.data("editor", () => ({
   get noNotice() {
     return !this.notice;
   },
+  mine: "",
+  get nothingLost() {
+    return !this.mine;
+  },
   dismiss() {
     this.notice = "";
+    this.mine = "";
   },
+  // Set where the page starts: sends once more what somebody else's edit came before.
+  again() {},
   init() {
     start(this);
   },
@@ -36,6 +43,13 @@ function start(state) {
     onState: (text) => (state.saved = text),
     onNotice: (text) => (state.notice = text),
     onRefused: () => view.choose(view.chosen),
+    onLost: (text, edit) => {
+      state.mine = text;
+      state.again = () => {
+        state.dismiss();
+        send(edit);
+      };
+    },
     onPage: (data, edit) => {
       if (!data.message) state.saved = data.saved;
       state.cannotUndo = !data.can_undo;
@@ -44,7 +58,7 @@ function start(state) {
       view.show(data, edit);
     },
   });
-  const send = (edit) => saver.add(edit);
+  const send = (edit, spell) => saver.add(edit, spell);
   const view = new PageView({ page: byId("page"), margin: byId("margin"), ladder: byId("ladder"), url: saver.url, send });
   const chooser = bindChooser({ dialog: byId("chooser"), list: byId("choices"), url: saver.url, view });
   bindFields({ send });
@@ -64,7 +78,7 @@ function start(state) {
       send(JSON.parse(target.dataset.edit));
     } else if ("undo" in target.dataset) saver.step("undo");
     else if ("redo" in target.dataset) saver.step("redo");
-    else if ("addBand" in target.dataset) send({ type: "add_band", band: { id: newId() } });
+    else if ("addBand" in target.dataset) send({ type: "add_band", band: { id: newId().slice(0, 8) } });
     else chooser.open(target.dataset.choose);
   });
 
@@ -97,11 +111,6 @@ function start(state) {
     else if (event.key === "Escape") view.choose(null);
   });
   view.choose(null);
-}
-
-function newId() {
-  const numbers = crypto.getRandomValues(new Uint8Array(4));
-  return Array.from(numbers, (number) => number.toString(16).padStart(2, "0")).join("");
 }
 
 Alpine.start();

@@ -1,6 +1,7 @@
 // The page on the bench: choosing a tile, typing straight into a text, showing what the server drew.
 
 import { isUnfinished } from "./numbers.js";
+import { newId } from "./save.js";
 import { replaceContent } from "./unfinished.js";
 
 const TYPING_PAUSE_MS = 900;
@@ -86,12 +87,13 @@ export class PageView {
     area.focus();
     let sent = area.value;
     let pause = 0;
+    const spell = newId();
     const save = () => {
       clearTimeout(pause);
       if (area.value === sent) return;
       sent = area.value;
       tile.dataset.text = sent;
-      this.send({ type: "change_tile", tile: tile.dataset.tile, changes: { text: sent } });
+      this.send({ type: "change_tile", tile: tile.dataset.tile, changes: { text: sent } }, spell);
     };
     area.addEventListener("input", () => {
       clearTimeout(pause);

@@ -3,8 +3,8 @@
 const RETRY_MS = 3000;
 
 export class Saver {
-  constructor({ url, csrf, revision, onPage, onState, onNotice, onRefused }) {
-    Object.assign(this, { url, csrf, revision, onPage, onState, onNotice, onRefused });
+  constructor({ url, csrf, revision, onPage, onState, onNotice, onRefused, onLost }) {
+    Object.assign(this, { url, csrf, revision, onPage, onState, onNotice, onRefused, onLost });
     this.key = `ypsil-edits:${url}`;
     this.queue = JSON.parse(localStorage.getItem(this.key) || "[]");
     this.running = null;
@@ -12,8 +12,10 @@ export class Saver {
     if (this.queue.length) this.flush();
   }
 
-  add(edit) {
-    this.queue.push({ base: this.revision, edit });
+  // What has an id is made once, also where the reply is lost and it is sent again. A spell holds together what was
+  // typed without a pause.
+  add(edit, spell = "") {
+    this.queue.push({ base: this.revision, edit, id: newId(), spell });
     this.keep();
     return this.flush();
   }
@@ -49,10 +51,14 @@ export class Saver {
   }
 
   take({ status, data }, entry) {
+    if (data.notice) this.onNotice(data.notice);
     if (data.message) {
       this.onNotice(data.message);
       this.onState("Not saved");
+      if (entry && status === 409) this.onLost(data.mine, entry.edit);
+      else if (entry) this.onLost(typedIn(entry.edit), entry.edit);
     } else if (status >= 400) {
+      if (entry) this.onLost(typedIn(entry.edit), entry.edit);
       this.onNotice("That could not be saved. Load the page again and repeat it.");
       this.onState("Not saved");
     }
@@ -78,13 +84,11 @@ export class Saver {
   // Returns {status, data}; null when the server cannot be reached or answers with a failure of its own.
   async post(path, body) {
     try {
-      const response = await fetch(this.url + path, {
-        method: "POST",
-        headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRFToken": this.csrf },
-        body: JSON.stringify(body),
-      });
+      let response = await this.send(path, body);
+      // Whoever signed in again in another window has another token now.
+      if (response.status === 403 && (await this.renew())) response = await this.send(path, body);
       if (response.status >= 500) return null;
-      if (response.redirected) {
+      if (response.redirected || response.status === 403) {
         this.onNotice("You are signed out. Sign in in another window; what you typed is kept here.");
         return null;
       }
@@ -94,4 +98,37 @@ export class Saver {
       return null;
     }
   }
+
+  send(path, body) {
+    return fetch(this.url + path, {
+      method: "POST",
+      headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRFToken": this.csrf },
+      body: JSON.stringify(body),
+    });
+  }
+
+  // Asks for the token of whoever is signed in now; false where nobody is.
+  async renew() {
+    const response = await fetch(`${this.url}token/`, { headers: { Accept: "application/json" } });
+    if (!response.ok || response.redirected) return false;
+    this.csrf = (await response.json()).token;
+    document.body.dataset.csrf = this.csrf;
+    return true;
+  }
+}
+
+// What somebody typed in an edit: its longest text.
+function typedIn(edit) {
+  const found = [];
+  const walk = (value) => {
+    if (typeof value === "string") found.push(value);
+    else if (value && typeof value === "object") Object.values(value).forEach(walk);
+  };
+  walk(edit.changes || edit.message || edit.title || edit.options || "");
+  return found.sort((one, other) => other.length - one.length)[0] || "";
+}
+
+export function newId() {
+  const numbers = crypto.getRandomValues(new Uint8Array(8));
+  return Array.from(numbers, (number) => number.toString(16).padStart(2, "0")).join("");
 }

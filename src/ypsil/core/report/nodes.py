@@ -1,0 +1,135 @@
+"""A report's bands and tiles from the nodes of its document, and back."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from ypsil.core.document import Document, Frame, Insert, Move, Node
+from ypsil.core.document.changes import Change, plain_changes, spot_of
+from ypsil.core.document.grid import settle
+from ypsil.core.document.model import StyleReference
+from ypsil.core.document.order import key_between
+from ypsil.core.errors import DrawingRefused
+from ypsil.core.report.document import AnyTile, Band, LaterTile, Place, Report, Tile, VisualTile
+from ypsil.core.report.edits import usual_size
+from ypsil.core.report.grid import next_free_place
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.visuals import checked_options
+
+_TILE: TypeAdapter[AnyTile] = TypeAdapter(Tile)
+_NOT_CONTENT = {"id", "type", "place"}
+
+
+def report_of(document: Document, style: HouseStyle) -> Report:
+    """Return a document as bands with their tiles. A tile of a kind that is not known here stays what it is."""
+    bands = tuple(_band_of(document, node) for node in document.children() if node.kind == "band")
+    return Report(title=document.title, language=document.language, style=style).model_copy(update={"bands": bands})
+
+
+def _band_of(document: Document, node: Node) -> Band:
+    tiles = tuple(tile_of(document, child) for child in document.children(node.id))
+    return Band(id=node.id, message=str(node.content.get("message", ""))[:500]).model_copy(update={"tiles": tiles})
+
+
+def tile_of(document: Document, node: Node) -> AnyTile:
+    """Return the tile that a node is; one of a kind or with a content that is not known here is a LaterTile."""
+    data = {**node.content, "id": node.id, "type": node.kind}
+    if "table" in data:
+        data["table"] = document.sources.get(data["table"]) or data["table"]
+    place = None if node.frame is None else node.frame.model_dump()
+    try:
+        return _TILE.validate_python({**data, "place": place})
+    except ValidationError:
+        return LaterTile(id=node.id, kind=node.kind, place=place)
+
+
+def document_of(report: Report, before: Document | None = None) -> Document:
+    """Return a report as a document. What ``before`` says beyond bands and tiles is kept, and so are order keys."""
+    known = {} if before is None else before.nodes
+    slots = {table: slot for slot, table in (before.sources.items() if before else ()) if table is not None}
+    sources = {slots.get(table, table): table for table in report.tables()}
+    nodes: dict[str, Node] = {}
+    for band, order in zip(report.bands, _orders([band.id for band in report.bands], known, None), strict=True):
+        content = {**(known[band.id].content if band.id in known else {}), "message": band.message}
+        nodes[band.id] = Node(id=band.id, kind="band", order=order, content=content)
+        orders = _orders([tile.id for tile in band.tiles], known, band.id)
+        frames = _frames(band.tiles, known)
+        for tile, key, frame in zip(band.tiles, orders, frames, strict=True):
+            nodes[tile.id] = _node_of(tile, band.id, key, frame, slots, known)
+    plain: dict[str, Any] = {"title": report.title, "language": report.language, "sources": sources, "nodes": nodes}
+    if before is not None:
+        return before.model_copy(update=plain)
+    return Document(style=StyleReference(digest=report.style.digest()), **plain)
+
+
+def _node_of(tile: AnyTile, band: str, order: str, frame: Frame, slots: dict[str, str], known: dict[str, Node]) -> Node:
+    if isinstance(tile, LaterTile):
+        return known[tile.id].model_copy(update={"parent": band, "order": order})
+    content = {name: value for name, value in tile.model_dump(mode="json").items() if name not in _NOT_CONTENT}
+    if isinstance(tile, VisualTile):
+        content["table"] = slots.get(tile.table, tile.table)
+    return Node(id=tile.id, kind=tile.type, parent=band, order=order, frame=frame, content=content)
+
+
+def _orders(ids: list[str], known: dict[str, Node], parent: str | None) -> list[str]:
+    """Return rising order keys; a node that stands there already keeps its own where it can."""
+    own = {name: known[name].order for name in ids if name in known and known[name].parent == parent}
+    found: list[str] = []
+    last: str | None = None
+    for place, name in enumerate(ids):
+        later = [own[other] for other in ids[place + 1 :] if other in own and (last is None or own[other] > last)]
+        key = own.get(name)
+        if key is None or (last is not None and key <= last) or (later and key >= min(later)):
+            key = key_between(last, min(later, default=None))
+        found.append(key)
+        last = key
+    return found
+
+
+def _frames(tiles: Sequence[AnyTile], known: dict[str, Node]) -> list[Frame]:
+    """Return a frame for each tile; one without a place keeps the frame it has, or gets the next free one."""
+    there = [tile.place or (known[tile.id].frame if tile.id in known else None) for tile in tiles]
+    taken = [place for place in there if place is not None]
+    frames: list[Frame] = []
+    for tile, place in zip(tiles, there, strict=True):
+        if place is None:
+            place = next_free_place(taken, *usual_size(tile))
+            taken.append(place)
+        frames.append(Frame(**place.model_dump()))
+    return frames
+
+
+def settling(document: Document, change: Change) -> list[Move]:
+    """Return the moves that let no tiles overlap in the bands that a change put something into."""
+    bands = {
+        node.parent
+        for one in plain_changes(change)
+        if isinstance(one, Insert | Move)
+        for node in [document.nodes.get(one.about)]
+        if node is not None and node.parent is not None
+    }
+    moves = []
+    for band in sorted(bands):
+        tiles = [node for node in document.children(band) if node.frame is not None]
+        frames = settle([node.frame for node in tiles if node.frame is not None])
+        for node, frame in zip(tiles, frames, strict=True):
+            if node.frame != frame:
+                was = spot_of(node)
+                moves.append(Move(id=node.id, was=was, to=was.model_copy(update={"frame": frame})))
+    return moves
+
+
+def check_tiles(document: Document, ids: set[str]) -> None:
+    """Raise DrawingRefused where a change left a tile with options that its visual does not have."""
+    for name in ids & document.nodes.keys():
+        tile = tile_of(document, document.nodes[name])
+        if isinstance(tile, VisualTile):
+            checked_options(tile.visual, tile.options)
+        elif isinstance(tile, LaterTile) and document.nodes[name].kind in ("text", "visual", "sources"):
+            raise DrawingRefused("the tile would not be what it is any more", remedy="load the page again")
+
+
+__all__ = ["Place", "check_tiles", "document_of", "report_of", "settling", "tile_of"]

@@ -1,0 +1,78 @@
+"""Two windows at one report, and a sign-in in between: nothing that was typed is lost."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.conftest import SCREEN, editor_is_ready, undo
+
+LONG = "What I wrote while somebody else was at it. " * 12
+
+
+def new_report(page, server, title):
+    page.goto(f"{server}/reports/new/")
+    page.get_by_label("Title").fill(title)
+    page.get_by_role("button", name=re.compile("report|start|begin", re.I)).last.click()
+    editor_is_ready(page)
+
+
+def write(page, text):
+    page.locator(".tile.text .pick").first.click()
+    area = page.locator("textarea.typing")
+    area.fill(text)
+    area.press("Escape")
+
+
+def test_what_lost_a_conflict_is_shown_whole_and_can_be_put_in(author, server):
+    page = author
+    new_report(page, server, "Two windows")
+    other = page.context.new_page()
+    other.set_viewport_size(SCREEN)
+    other.goto(page.url)
+    editor_is_ready(other)
+    write(other, "Theirs")
+    expect(other.locator(".saved")).to_contain_text("Saved")
+    expect(other.locator("#page")).to_contain_text("Theirs")
+    write(page, LONG)
+    expect(page.get_by_role("alert")).to_contain_text("changed in another window")
+    expect(page.get_by_label("What you wrote, whole")).to_have_value(LONG)
+    page.get_by_role("button", name="Put mine in its place").click()
+    expect(page.locator(".tile.text").first).to_have_attribute("data-text", LONG)
+    expect(page.get_by_label("What you wrote, whole")).to_be_hidden()
+    undo(page)
+    expect(page.locator(".tile.text").first).to_have_attribute("data-text", "Theirs")
+    other.close()
+
+
+def test_an_edit_made_after_signing_in_again_elsewhere_is_saved(author, server):
+    page = author
+    new_report(page, server, "Signed in again")
+    # Another sign-in in this browser rotates the token that this window was given.
+    page.context.clear_cookies(name="csrftoken")
+    other = page.context.new_page()
+    other.goto(f"{server}/reports/new/")
+    other.close()
+    write(page, "Kept")
+    expect(page.locator("#page")).to_contain_text("Kept")
+    page.reload()
+    editor_is_ready(page)
+    expect(page.locator(".tile.text").first).to_have_attribute("data-text", "Kept")
+
+
+def test_a_reply_that_is_lost_makes_nothing_twice(author, server):
+    page = author
+    new_report(page, server, "Lost reply")
+    lost = []
+
+    def lose_first(route):
+        if not lost:
+            lost.append(route.fetch())
+            return route.abort()
+        return route.continue_()
+
+    page.route("**/edits/", lose_first)
+    page.get_by_role("button", name="Add a band").click()
+    expect(page.locator("#ladder li, #ladder .band, #ladder [data-band]").nth(1)).to_be_visible(timeout=15_000)
+    page.reload()
+    editor_is_ready(page)
+    expect(page.locator("#page [data-band]")).to_have_count(2)

@@ -1,0 +1,190 @@
+"""Two people, or two tabs, at one report: undo, conflicts, what is sent twice, and the log from before."""
+
+import json
+from importlib import import_module
+from types import SimpleNamespace
+
+import pytest
+
+from tests.web.conftest import change
+from ypsil.core.document import apply, parse_change, read_document
+from ypsil.core.report import Report as View
+from ypsil.core.report import parse_edit
+from ypsil.web.compose import edits, log
+from ypsil.web.compose.models import Change, Report
+
+BAND = {"type": "add_band", "band": {"id": "b9", "message": "Numbers"}}
+TEXT = {"type": "add_tile", "band": "b9", "tile": {"id": "t9", "type": "text", "text": "first"}}
+
+
+def says(text, tile="t9"):
+    return {"type": "change_tile", "tile": tile, "changes": {"text": text}}
+
+
+def make(report, person, edit, base=None, **more):
+    report.refresh_from_db()
+    return edits.apply_edit(report.pk, person.user, edit, report.revision if base is None else base, **more)
+
+
+def text_of(report, tile="t9"):
+    report.refresh_from_db()
+    found = report.read().tile(tile)
+    return None if found is None else found.text
+
+
+@pytest.fixture
+def shared(owner, other, report):
+    """A report with a text that the owner put in."""
+    make(report, owner, BAND)
+    make(report, owner, TEXT)
+    return report
+
+
+def test_undo_leaves_what_somebody_else_wrote_since_and_says_so(owner, other, shared):
+    make(shared, owner, says("mine"))
+    make(shared, other, says("theirs"))
+    step = edits.step_back(shared.pk, owner.user)
+    assert text_of(shared) == "theirs"
+    assert "changed by somebody else meanwhile" in step.notice
+
+
+def test_an_undo_that_cannot_be_made_does_not_bar_the_way_to_older_ones(owner, other, shared):
+    make(shared, owner, {"type": "rename", "title": "Renamed"})
+    make(shared, owner, says("mine"))
+    make(shared, other, {"type": "remove_tile", "tile": "t9"})
+    edits.step_back(shared.pk, owner.user)
+    shared.refresh_from_db()
+    assert (shared.read().title, text_of(shared)) == ("Visits of the spring", None)
+
+
+def test_the_other_undoes_too_and_each_only_their_own(owner, other, shared):
+    make(shared, owner, says("mine"))
+    make(shared, other, {"type": "rename", "title": "Renamed"})
+    edits.step_back(shared.pk, other.user)
+    edits.step_back(shared.pk, owner.user)
+    shared.refresh_from_db()
+    assert (shared.read().title, text_of(shared)) == ("Visits of the spring", "first")
+    edits.step_forward(shared.pk, owner.user)
+    assert text_of(shared) == "mine"
+
+
+def test_a_band_is_not_removed_from_under_what_somebody_else_wrote_into_it(owner, other, shared):
+    base = shared.revision
+    shared.refresh_from_db()
+    base = shared.revision
+    make(shared, other, says("theirs"), base)
+    with pytest.raises(edits.StaleEdit):
+        make(shared, owner, {"type": "remove_band", "band": "b9"}, base)
+    assert text_of(shared) == "theirs"
+
+
+def test_two_people_set_different_options_of_one_chart(owner, other, report):
+    report.refresh_from_db()
+    base = report.revision
+    make(report, owner, {"type": "set_options", "tile": "c1", "options": {"average": True}}, base)
+    make(report, other, {"type": "set_options", "tile": "c1", "options": {"decimals": 1}}, base)
+    report.refresh_from_db()
+    assert report.read().tile("c1").options == {"average": True, "decimals": 1}
+
+
+def test_the_loser_of_a_conflict_gets_the_own_text_back_whole(owner, shared):
+    shared.refresh_from_db()
+    base, long = shared.revision, "A long paragraph. " * 60
+    assert change(owner, shared, says("theirs"), base).status_code == 200
+    reply = change(owner, shared, says(long), base)
+    assert (reply.status_code, reply.json()["mine"]) == (409, long)
+
+
+def test_the_same_wish_of_two_people_is_no_conflict(owner, other, shared):
+    shared.refresh_from_db()
+    base = shared.revision
+    make(shared, owner, says("same"), base)
+    assert make(shared, other, says("same"), base).revision == base + 1
+    make(shared, owner, {"type": "remove_tile", "tile": "t9"}, base + 1)
+    assert make(shared, other, {"type": "remove_tile", "tile": "t9"}, base + 1).revision == base + 2
+
+
+def test_an_edit_that_is_sent_twice_is_made_once(owner, shared):
+    shared.refresh_from_db()
+    body = {"base": shared.revision, "id": "e1", "edit": {**TEXT, "tile": {"type": "text", "text": "once"}}}
+    address = f"/reports/{shared.uid}/edits/"
+    replies = [owner.post(address, json.dumps(body), content_type="application/json") for _ in range(2)]
+    assert [reply.status_code for reply in replies] == [200, 200]
+    assert replies[0].json()["revision"] == replies[1].json()["revision"]
+    shared.refresh_from_db()
+    assert [tile.text for tile in shared.read().band("b9").tiles] == ["first", "once"]
+
+
+def test_what_was_typed_in_one_spell_is_undone_at_once(owner, shared):
+    for text in ("fi", "fine", "fine weather"):
+        make(shared, owner, says(text), spell="s1")
+    make(shared, owner, says("fine weather, again"), spell="s2")
+    edits.step_back(shared.pk, owner.user)
+    assert text_of(shared) == "fine weather"
+    edits.step_back(shared.pk, owner.user)
+    assert text_of(shared) == "first"
+    edits.step_forward(shared.pk, owner.user)
+    assert text_of(shared) == "fine weather"
+
+
+def test_two_tiles_put_at_one_place_at_once_do_not_overlap_in_what_is_stored(owner, other, shared):
+    shared.refresh_from_db()
+    base = shared.revision
+    for person, name in ((owner, "n1"), (other, "n2")):
+        make(shared, person, {**TEXT, "tile": {"id": name, "type": "text", "text": name}}, base)
+    shared.refresh_from_db()
+    frames = [node.frame for node in shared.read_document().children("b9")]
+    assert len({(frame.column, frame.row) for frame in frames}) == 3
+
+
+def test_the_log_replays_to_the_document_also_from_its_snapshots(owner, shared, monkeypatch):
+    monkeypatch.setattr(log, "SNAPSHOT_EVERY", 3)
+    for place in range(8):
+        make(shared, owner, says(f"text {place}"))
+    edits.step_back(shared.pk, owner.user)
+    shared.refresh_from_db()
+    document = read_document(shared.snapshots.get(number=0).document)
+    for entry in shared.log.all():
+        document = apply(document, parse_change(entry.change))
+        assert log.document_at(shared, entry.number).as_json() == document.as_json()
+    assert document.as_json() == shared.document
+    assert shared.snapshots.count() > 2
+
+
+def test_reports_from_before_keep_their_page_and_their_undo(owner):
+    migration = import_module("ypsil.web.compose.migrations.0002_documents_as_nodes")
+    views, entries = [View(title="Old")], []
+    for number, data in enumerate((BAND, TEXT, says("second")), 1):
+        edit = parse_edit(data)
+        entries.append(logged(owner, number, "do", edit, edit.inverse(views[-1])))
+        views.append(edit.apply(views[-1]))
+    undo = entries[-1]
+    entries.append(logged(owner, 4, "undo", parse_edit(undo.inverse), parse_edit(undo.edit)))
+    report = Report.objects.create(owner=owner.user, document=views[2].as_json(), revision=4)
+    documents, kept = migration._documents(views[2], entries)
+    migration._log(Change, report, documents, kept)
+    report.document = documents[-1].as_json()
+    report.save()
+    assert text_of(report) == "first"
+    edits.step_forward(report.pk, owner.user)
+    assert text_of(report) == "second"
+    for _ in range(3):
+        edits.step_back(report.pk, owner.user)
+    report.refresh_from_db()
+    assert report.read().bands == ()
+
+
+def test_of_a_log_from_before_only_what_can_be_taken_back_is_kept(owner):
+    migration = import_module("ypsil.web.compose.migrations.0002_documents_as_nodes")
+    view = View(title="Old")
+    lost = logged(owner, 1, "do", parse_edit({"type": "remove_tile", "tile": "x"}), parse_edit(says("x", "gone")))
+    kept = logged(
+        owner, 2, "do", parse_edit({"type": "rename", "title": "Old"}), parse_edit({"type": "rename", "title": "A"})
+    )
+    documents, entries = migration._documents(view, [lost, kept])
+    assert ([one.title for one in documents], entries) == (["A", "Old"], [kept])
+
+
+def logged(person, number, kind, edit, inverse):
+    plain = {"edit": edit.model_dump(mode="json"), "inverse": inverse.model_dump(mode="json")}
+    return SimpleNamespace(revision=number, kind=kind, author_id=person.user.pk, **plain)
