@@ -154,10 +154,10 @@ def test_the_log_replays_to_the_document_also_from_its_snapshots(owner, shared, 
 def test_reports_from_before_keep_their_page_and_their_undo(owner):
     migration = import_module("ypsil.web.compose.migrations.0002_documents_as_nodes")
     views, entries = [View(title="Old")], []
-    for number, data in enumerate((BAND, TEXT, says("second")), 1):
-        edit = parse_edit(data)
-        entries.append(logged(owner, number, "do", edit, edit.inverse(views[-1])))
-        views.append(edit.apply(views[-1]))
+    inverses = ({"type": "remove_band", "band": "b9"}, {"type": "remove_tile", "tile": "t9"}, says("first"))
+    for number, (data, inverse) in enumerate(zip((BAND, TEXT, says("second")), inverses, strict=True), 1):
+        entries.append(logged(owner, number, "do", parse_edit(data), parse_edit(inverse)))
+        views.append(parse_edit(data).apply(views[-1]))
     undo = entries[-1]
     entries.append(logged(owner, 4, "undo", parse_edit(undo.inverse), parse_edit(undo.edit)))
     report = Report.objects.create(owner=owner.user, document=views[2].as_json(), revision=4)

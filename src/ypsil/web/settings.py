@@ -40,6 +40,9 @@ DEMO = env.bool("YPSIL_DEMO", default=False)
 # The sample author, shown on the sign-in page in demo mode only.
 DEMO_NAME = "sample"
 DEMO_PASSWORD = "two arms one stem"
+# What a web process keeps of what it worked out, in bytes: drawings, and rows of tables.
+DRAWINGS_BYTES = env.int("DRAWINGS_BYTES", default=192 << 20)
+ROWS_BYTES = env.int("ROWS_BYTES", default=512 << 20)
 ALLOWED_HOSTS = env.list("ALLOWED_HOSTS", default=["127.0.0.1", "localhost", "[::1]", "testserver"])
 
 INSTALLED_APPS = [

@@ -10,11 +10,13 @@ from dataclasses import dataclass, field, replace
 
 import polars as pl
 
+from ypsil.core.cache import Cache
 from ypsil.core.document.grid import settle
 from ypsil.core.drawing.pictures import Picture, is_at_hand, pictures_at_hand
 from ypsil.core.drawing.scene import Font, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.errors import YpsilError
+from ypsil.core.figures import current_locale
 from ypsil.core.questions import Filter, Question, answer, check
 from ypsil.core.questions.model import Answer
 from ypsil.core.questions.shared import SharedRows
@@ -141,7 +143,19 @@ class Page:
         return [(tile, tile.drawn.problem) for tile in self.tiles() if tile.drawn.problem]
 
 
-Memory = dict[str, Drawn]
+Memory = Cache[str, Drawn]
+_SHAPE_BYTES = 300
+_ONE_PAGE = 1 << 28
+
+
+def drawings(most_bytes: int) -> Memory:
+    """Return a memory for drawings."""
+    return Cache("drawings", most_bytes, _bytes_of)
+
+
+def _bytes_of(drawn: Drawn) -> int:
+    rows = 0 if drawn.answer is None else drawn.answer.frame.estimated_size()
+    return _SHAPE_BYTES * len(drawn.scene.shapes) + 2 * len(drawn.scene.description) + int(rows)
 
 
 def compose(
@@ -156,7 +170,7 @@ def compose(
     ``memory`` keeps drawings by content: the same table version, tile, size and style are drawn once.
     ``pictures`` are those that tiles name.
     """
-    memory = memory if memory is not None else {}
+    memory = memory if memory is not None else drawings(_ONE_PAGE)
     bands = []
     y = 0.0
     with pictures_at_hand(pictures or {}):
@@ -169,7 +183,7 @@ def compose(
 
 def draw_narrow(page: Page, tables: Mapping[str, ReportTable], memory: Memory | None = None) -> dict[str, Drawn]:
     """Draw the visuals that are wider than a phone once more at a phone's width; by tile id."""
-    memory = memory if memory is not None else {}
+    memory = memory if memory is not None else drawings(_ONE_PAGE)
     wide: list[tuple[AnyTile, Box]] = [
         (view.tile, Box(_NARROW_PX, max(_NARROW_PX * 0.75, min(view.scene.height, _NARROW_PX * 1.25))))
         for view in page.tiles()
@@ -253,16 +267,16 @@ def _draw(tile: AnyTile, box: Box, report: Report, tables: Mapping[str, ReportTa
         # Not remembered: it may come back, and what others drew with it is not for this report.
         return _draw_visual(tile, box, report, table)
     key = _content_key(tile, box, report.style, table)
-    if key not in memory:
-        memory[key] = _draw_visual(tile, box, report, table)
-    return memory[key]
+    return memory.get_or_make(key, lambda: _draw_visual(tile, box, report, table))
 
 
 def _content_key(tile: VisualTile, box: Box, style: HouseStyle, table: ReportTable) -> str:
     parts = [
         table.digest,
-        # Rows may stay alike where kinds, orders or what is good change.
+        # Rows may stay alike where kinds, orders or what is good change; a refusal says the table's name.
+        table.name,
         repr(table.columns),
+        current_locale(),
         tile.question.digest(),
         tile.visual,
         json.dumps(tile.options, sort_keys=True),

@@ -1,4 +1,5 @@
-"""Edits: one class each, pure. Each knows what it touches and the edit that takes it back."""
+"""Edits: what somebody can do to a report, one class each, pure. What they change of the document is found by
+``document.differences``."""
 
 from __future__ import annotations
 
@@ -26,14 +27,8 @@ class Rename(_Edit):
     type: Literal["rename"] = "rename"
     title: str = Field(min_length=1, max_length=200)
 
-    def touches(self) -> frozenset[str]:
-        return frozenset(["title"])
-
     def apply(self, report: Report) -> Report:
         return report.model_copy(update={"title": self.title})
-
-    def inverse(self, report: Report) -> Rename:
-        return Rename(title=report.title)
 
 
 class AddBand(_Edit):
@@ -43,17 +38,11 @@ class AddBand(_Edit):
     band: Band
     index: int | None = Field(None, ge=0)
 
-    def touches(self) -> frozenset[str]:
-        return frozenset([f"band:{self.band.id}"])
-
     def apply(self, report: Report) -> Report:
         if report.band(self.band.id) is not None:
             raise EditRefused("the band is there already", remedy="load the page again")
         index = len(report.bands) if self.index is None else self.index
         return _with_bands(report, (*report.bands[:index], self.band, *report.bands[index:]))
-
-    def inverse(self, report: Report) -> RemoveBand:
-        return RemoveBand(band=self.band.id)
 
 
 class RemoveBand(_Edit):
@@ -62,16 +51,9 @@ class RemoveBand(_Edit):
     type: Literal["remove_band"] = "remove_band"
     band: str
 
-    def touches(self) -> frozenset[str]:
-        return frozenset([f"band:{self.band}"])
-
     def apply(self, report: Report) -> Report:
         _band(report, self.band)
         return _with_bands(report, tuple(band for band in report.bands if band.id != self.band))
-
-    def inverse(self, report: Report) -> AddBand:
-        band = _band(report, self.band)
-        return AddBand(band=band, index=report.bands.index(band))
 
 
 class SetMessage(_Edit):
@@ -81,14 +63,8 @@ class SetMessage(_Edit):
     band: str
     message: str = Field(max_length=500)
 
-    def touches(self) -> frozenset[str]:
-        return frozenset([f"message:{self.band}"])
-
     def apply(self, report: Report) -> Report:
         return _with_band(report, _band(report, self.band).model_copy(update={"message": self.message}))
-
-    def inverse(self, report: Report) -> SetMessage:
-        return SetMessage(band=self.band, message=_band(report, self.band).message)
 
 
 class AddTile(_Edit):
@@ -98,9 +74,6 @@ class AddTile(_Edit):
     band: str
     tile: Tile
     index: int | None = Field(None, ge=0, description="place in the reading order; left out: the last")
-
-    def touches(self) -> frozenset[str]:
-        return frozenset([f"tile:{self.tile.id}"])
 
     def apply(self, report: Report) -> Report:
         if report.tile(self.tile.id) is not None:
@@ -115,9 +88,6 @@ class AddTile(_Edit):
         taken = [tile.place for tile in band.tiles if tile.place is not None]
         return self.tile.model_copy(update={"place": next_free_place(taken, *usual_size(self.tile))})
 
-    def inverse(self, report: Report) -> RemoveTile:
-        return RemoveTile(tile=self.tile.id)
-
 
 class RemoveTile(_Edit):
     """Take a tile away."""
@@ -125,17 +95,9 @@ class RemoveTile(_Edit):
     type: Literal["remove_tile"] = "remove_tile"
     tile: str
 
-    def touches(self) -> frozenset[str]:
-        return frozenset([f"tile:{self.tile}"])
-
     def apply(self, report: Report) -> Report:
         band = _band_of(report, self.tile)
         return _with_band(report, _with_tiles(band, tuple(tile for tile in band.tiles if tile.id != self.tile)))
-
-    def inverse(self, report: Report) -> AddTile:
-        band = _band_of(report, self.tile)
-        index = next(place for place, tile in enumerate(band.tiles) if tile.id == self.tile)
-        return AddTile(band=band.id, tile=band.tiles[index], index=index)
 
 
 class ChangeTile(_Edit):
@@ -144,9 +106,6 @@ class ChangeTile(_Edit):
     type: Literal["change_tile"] = "change_tile"
     tile: str
     changes: dict[str, Any] = Field(min_length=1)
-
-    def touches(self) -> frozenset[str]:
-        return frozenset([f"tile:{self.tile}"])
 
     def apply(self, report: Report) -> Report:
         band = _band_of(report, self.tile)
@@ -159,13 +118,6 @@ class ChangeTile(_Edit):
             raise EditRefused(f"a tile's {min(fixed)} cannot be changed", remedy="add another tile instead")
         return _changed(tile, self.changes)
 
-    def inverse(self, report: Report) -> ChangeTile:
-        tile = report.tile(self.tile)
-        if tile is None:
-            raise _no_tile()
-        before = tile.model_dump(mode="json")
-        return ChangeTile(tile=self.tile, changes={name: before[name] for name in self.changes if name in before})
-
 
 class SetOptions(_Edit):
     """Set some options of a tile's visual and leave the others as they are; ``unset`` gives up those that were set."""
@@ -175,17 +127,9 @@ class SetOptions(_Edit):
     options: dict[str, Any] = Field(default_factory=dict)
     unset: tuple[str, ...] = ()
 
-    def touches(self) -> frozenset[str]:
-        return frozenset([f"tile:{self.tile}"])
-
     def apply(self, report: Report) -> Report:
         kept = {name: value for name, value in self._present(report).items() if name not in self.unset}
         return ChangeTile(tile=self.tile, changes={"options": kept | self.options}).apply(report)
-
-    def inverse(self, report: Report) -> SetOptions:
-        before, touched = self._present(report), {*self.options, *self.unset}
-        was_set = {name: before[name] for name in before if name in touched}
-        return SetOptions(tile=self.tile, options=was_set, unset=tuple(sorted(touched - was_set.keys())))
 
     def _present(self, report: Report) -> dict[str, Any]:
         tile = report.tile(self.tile)
@@ -200,19 +144,10 @@ class ChangeLooks(_Edit):
     type: Literal["change_looks"] = "change_looks"
     options: dict[str, dict[str, Any]] = Field(min_length=1)
 
-    def touches(self) -> frozenset[str]:
-        return frozenset(f"tile:{tile}" for tile in self.options)
-
     def apply(self, report: Report) -> Report:
         for tile, options in self.options.items():
             report = ChangeTile(tile=tile, changes={"options": options}).apply(report)
         return report
-
-    def inverse(self, report: Report) -> ChangeLooks:
-        before = {tile.id: tile.options for tile in report.tiles() if isinstance(tile, VisualTile)}
-        if not before.keys() >= self.options.keys():
-            raise _no_tile()
-        return ChangeLooks(options={tile: before[tile] for tile in self.options})
 
 
 Edit = Rename | AddBand | RemoveBand | SetMessage | AddTile | RemoveTile | ChangeTile | SetOptions | ChangeLooks

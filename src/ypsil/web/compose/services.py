@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import hashlib
-from collections import OrderedDict
 from dataclasses import dataclass
 
+from django.conf import settings
 from django.db.models import QuerySet
 
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.report import Page, ReportTable, compose
 from ypsil.core.report import Report as Document
-from ypsil.core.report.compose import Drawn, draw_narrow
+from ypsil.core.report.compose import Drawn, draw_narrow, drawings
 from ypsil.core.report.document import VisualTile
 from ypsil.core.report.needs import UnmetNeed, unmet_needs
 from ypsil.core.tables import Column
@@ -22,20 +22,7 @@ from ypsil.web.gather.models import Table, Version
 from ypsil.web.gather.pictures import pictures_named
 from ypsil.web.gather.services import columns_of, current_preparation, prepared, report_table, tables_of
 
-_REMEMBERED_DRAWINGS = 2000
-
-
-class _Drawings(OrderedDict[str, Drawn]):
-    """Drawings by content, the longest unused ones forgotten first."""
-
-    def __setitem__(self, key: str, drawn: Drawn) -> None:
-        super().__setitem__(key, drawn)
-        self.move_to_end(key)
-        while len(self) > _REMEMBERED_DRAWINGS:
-            self.popitem(last=False)
-
-
-_drawings = _Drawings()
+_drawings = drawings(settings.DRAWINGS_BYTES)
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import json
-from collections import OrderedDict
 from dataclasses import dataclass
 
+from ypsil.core.cache import Cache
 from ypsil.core.figures import format_share
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import worded
@@ -20,10 +20,8 @@ from ypsil.core.visuals import visual
 from ypsil.web.compose.margin import Item, items_of
 
 SHOWN_ANSWERS = 100
-_REMEMBERED = 8
 _COLOURS = 8
 _FEW_TEXTS, _FEW_WORDS = 200, 20_000
-_counted: OrderedDict[str, CountedWords] = OrderedDict()
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,15 +108,18 @@ def term_panel(tile: VisualTile, table: ReportTable, name: str, by: Side, style:
     )
 
 
+def _bytes_of(counted: CountedWords) -> int:
+    # A letter of the texts stands in them and in what was counted; a term has a few numbers.
+    return 3 * sum(len(text or "") for text in counted.texts) + 200 * len(counted.found.terms)
+
+
+_counted: Cache[str, CountedWords] = Cache("counted words", 1 << 27, _bytes_of)
+
+
 def counted_words(question: Question, table: ReportTable) -> CountedWords:
     """Count the words that a question is about, once for the list and for each term chosen in it."""
     key = f"{table.digest} {question.digest()}"
-    if key not in _counted:
-        _counted[key] = count_words(table.rows(question), question)
-    _counted.move_to_end(key)
-    while len(_counted) > _REMEMBERED:
-        _counted.popitem(last=False)
-    return _counted[key]
+    return _counted.get_or_make(key, lambda: count_words(table.rows(question), question))
 
 
 def _line(term: Term, answers: int) -> TermLine:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-
 import polars as pl
+from django.conf import settings
 from django.db import transaction
 
+from ypsil.core.cache import Cache
 from ypsil.core.tables import frame_from_blob
 from ypsil.core.tables.store import digest
 from ypsil.web.gather.models import Arrival, Blob, KeptPicture, Preparation, Table, Version
@@ -47,20 +47,16 @@ def forget_table(table: Table) -> None:
         forget_unused(digests)
 
 
-_frames: OrderedDict[str, pl.DataFrame] = OrderedDict()
-_FRAMES_REMEMBERED = 24
+_frames: Cache[str, pl.DataFrame] = Cache(
+    "rows of tables", settings.ROWS_BYTES, lambda frame: int(frame.estimated_size())
+)
 
 
 def frame_of(blob_digest: str) -> pl.DataFrame:
     """Return the rows kept under a digest; frames are shared and never changed."""
-    found = _frames.get(blob_digest)
-    return remember_frame(blob_digest, frame_from_blob(content(blob_digest)) if found is None else found)
+    return _frames.get_or_make(blob_digest, lambda: frame_from_blob(content(blob_digest)))
 
 
 def remember_frame(blob_digest: str, frame: pl.DataFrame) -> pl.DataFrame:
-    """Remember rows under their digest, the longest unused ones forgotten first."""
-    _frames[blob_digest] = frame
-    _frames.move_to_end(blob_digest)
-    while len(_frames) > _FRAMES_REMEMBERED:
-        _frames.popitem(last=False)
-    return frame
+    """Remember rows under their digest."""
+    return _frames.put(blob_digest, frame)

@@ -9,6 +9,7 @@ from typing import Any
 
 import polars as pl
 
+from ypsil.core.cache import Cache
 from ypsil.core.figures import decimals_kept, format_number, format_period
 from ypsil.core.tables.convert import as_text
 from ypsil.core.tables.model import Column
@@ -39,16 +40,12 @@ def order(
 ) -> pl.Series:
     """Return the positions of the rows to show, in order; remembered under ``key`` and what was asked."""  # fmt: skip
     asked = (key, sort, descending, find, filters)
-    found = _orders.get(asked)
-    if found is None:
-        found = _order(rows, sort, descending, find, filters)
-        if len(_orders) >= 16:
-            _orders.pop(next(iter(_orders)))
-        _orders[asked] = found
-    return found
+    return _orders.get_or_make(asked, lambda: _order(rows, sort, descending, find, filters))
 
 
-_orders: dict[Any, pl.Series] = {}
+_orders: Cache[tuple[object, ...], pl.Series] = Cache(
+    "orders of rows", 1 << 27, lambda rows: int(rows.estimated_size())
+)
 
 
 def _order(rows: Rows, sort: str, descending: bool, find: str, filters: tuple[tuple[str, str], ...]) -> pl.Series:

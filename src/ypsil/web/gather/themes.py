@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 
+from ypsil.core.cache import Cache
 from ypsil.core.figures import format_share
 from ypsil.core.tables.steps import StepRefused
 from ypsil.core.tables.steps.written import WRITTEN, FindThemes
@@ -38,7 +38,6 @@ from ypsil.web.gather.recipe_log import save_recipe
 
 ANSWERS_AT_ONCE = 40
 WORDS_AT_ONCE = 60
-_REMEMBERED = 6
 # What the reading list can show; the name of a theme follows the last.
 UNREAD, READ, ALL, ABOUT = "unread", "read", "all", "about "
 
@@ -238,18 +237,20 @@ def _digit(place: int) -> str:
     return str(place + 1) if place < 9 else ""
 
 
-_kept: OrderedDict[tuple[str, str], Written] = OrderedDict()
+def _bytes_of(written: Written) -> int:
+    # Each letter stands about three times: in its text, in its key, in the words of the corpus.
+    return 3 * sum(map(len, written.texts)) + 200 * len(written.texts)
+
+
+_kept: Cache[tuple[str, str], Written] = Cache("answers read", 1 << 28, _bytes_of)
 
 
 def _written(rows_digest: str, column: str) -> Written:
     """Return the different answers of a column, read once for all that is asked of them."""
-    key = (rows_digest, column)
-    if key not in _kept:
-        _kept[key] = _different(frame_of(rows_digest)[column].drop_nulls().to_list() if column else [])
-    _kept.move_to_end(key)
-    while len(_kept) > _REMEMBERED:
-        _kept.popitem(last=False)
-    return _kept[key]
+    return _kept.get_or_make(
+        (rows_digest, column),
+        lambda: _different(frame_of(rows_digest)[column].drop_nulls().to_list() if column else []),
+    )
 
 
 def _different(texts: list[str]) -> Written:
