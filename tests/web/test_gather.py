@@ -5,6 +5,7 @@ import threading
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
 
 from tests.factories import VISITS, workbook_bytes
 from tests.web.conftest import arrive, file
@@ -12,6 +13,7 @@ from ypsil.core.errors import UnreadableFile
 from ypsil.web.asgi import BodyGuard
 from ypsil.web.gather import arrivals, preparing
 from ypsil.web.gather.models import Arrival, Blob, Table, Version
+from ypsil.web.gather.recipes import change
 
 UNTIDY = 'Brackenshire,,\nBranch,Visits,Cost\nAlder,"1,204",£3\nElm,n/a,£5\nTotal,1204,£8\n'
 
@@ -253,3 +255,24 @@ def test_a_column_says_what_it_is_as_a_question_of_a_survey(owner):
     area = owner.get(f"/tables/{table.uid}/column/", {"name": "Area"}).content.decode()
     assert "one answer each" in area
     assert "Put its answers in order" in area
+
+
+def test_what_takes_long_is_done_before_anything_is_written(owner, monkeypatch):
+    """Other writers wait while a transaction is open: profiles, compression and steps are no part of it."""
+    depth = len(connection.savepoint_ids)
+    within = []
+    for name in ("profile", "frame_to_blob", "replay"):
+        work = getattr(preparing, name)
+
+        def noted(*args, name=name, work=work):
+            within.append((name, len(connection.savepoint_ids) - depth))
+            return work(*args)
+
+        monkeypatch.setattr(preparing, name, noted)
+    table = arrive(owner).table
+    step = {"type": "rename", "column": "Visits", "to": "Footfall"}
+    change(table, owner.user, {"action": "add", "step": step})
+    within.clear()
+    arrive(owner, VISITS.replace("120", "121"), table)
+    assert {name for name, _ in within} == {"profile", "frame_to_blob", "replay"}
+    assert {level for _, level in within} == {0}

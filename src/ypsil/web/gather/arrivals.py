@@ -13,17 +13,16 @@ from django.db.models import Max
 from django_tasks import task
 
 from ypsil.core.errors import UnreadableFile, YpsilError
-from ypsil.core.tables import Table as CoreTable
 from ypsil.core.tables.bundle import MAX_FILES, bundle
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
-from ypsil.core.tables.read import ENDINGS, NAMED, WORKBOOK_ENDINGS, Way, read_with_way, table_name
+from ypsil.core.tables.read import ENDINGS, NAMED, WORKBOOK_ENDINGS, read_with_way, table_name
 from ypsil.core.tables.recipe import Recipe, parse_recipe
 from ypsil.core.tables.write import write_table
 from ypsil.web.accounts.models import User
 from ypsil.web.gather import holding
 from ypsil.web.gather.blobs import content, forget_unused, keep
 from ypsil.web.gather.models import Arrival, RecipeEdit, Table, Version
-from ypsil.web.gather.preparing import keep_base, prepared, rows_of
+from ypsil.web.gather.preparing import Arrived, keep_arrived, prepared, rows_of, work_out
 from ypsil.web.gather.recipe_log import refuse_new_problems, save_recipe
 from ypsil.web.middleware import sentence_of
 
@@ -91,8 +90,9 @@ def receive(
     arrival.recipe = None if table else recipe.model_dump(mode="json")
     if len(data) <= READ_AT_ONCE_BYTES and not _is_wide(data):
         read, way = read_with_way(data, file_name, sheet=sheet or None, reading=recipe.reading)
+        arrived = work_out(read, way, recipe, table)
         with transaction.atomic():
-            version = store_version(arrival, read, way, data, recipe)
+            version = store_version(arrival, arrived, data, recipe)
             arrival.table, arrival.version, arrival.state = version.table, version, Arrival.State.DONE
             arrival.save()
         return arrival
@@ -116,8 +116,9 @@ def _name_taken(name: str) -> UnreadableFile:
     )
 
 
-def store_version(arrival: Arrival, read: CoreTable, way: Way, data: bytes, recipe: Recipe) -> Version:
-    """Store a read table and its original file as the next version, prepared, in one transaction.
+def store_version(arrival: Arrival, arrived: Arrived, data: bytes, recipe: Recipe) -> Version:
+    """Store a read table and its original file as the next version, prepared, in one transaction; what takes long has
+    been worked out before.
 
     It becomes the current one, unless it lacks what reports or steps need: then the table is held.
     """
@@ -135,7 +136,7 @@ def store_version(arrival: Arrival, read: CoreTable, way: Way, data: bytes, reci
         version = Version.objects.create(
             table=table, number=last + 1, file_name=arrival.file_name, sheet=arrival.sheet, original=keep(data)
         )
-        keep_base(version, recipe.reading, read, way)
+        keep_arrived(version, recipe, arrived)
         prepared(table, version, recipe)
         holding.settle(table, version)
         return version
@@ -194,9 +195,10 @@ def _read_file(arrival: Arrival, report: Callable[[float], None]) -> None:
     recipe = arrival.table.read_recipe() if arrival.table else parse_recipe(arrival.recipe or {})
     sheet = arrival.sheet or None
     read, way = read_with_way(data, arrival.file_name, sheet=sheet, reading=recipe.reading, progress=report)
+    arrived = work_out(read, way, recipe, arrival.table)
     with transaction.atomic():
         _stop_if_cancelled(arrival)
-        version = store_version(arrival, read, way, data, recipe)
+        version = store_version(arrival, arrived, data, recipe)
         _finish(arrival, Arrival.State.DONE, table=version.table, version=version, part_done=1)
 
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass
 
 from django.db import transaction
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.tables.compare import guess_renames
+from ypsil.core.tables.recipe import Recipe
 from ypsil.web.compose.services import unmet_of
 from ypsil.web.gather.models import Preparation, Table, Version
 from ypsil.web.gather.preparing import base, columns_of, prepared, rows_of
@@ -37,6 +39,13 @@ def settle(table: Table, version: Version) -> None:
     else:
         table.held = version
     table.save(update_fields=["current", "held"])
+
+
+def prepare_held(table: Table, recipe: Recipe) -> None:
+    """Prepare a held version under a recipe that is about to be the table's, before anything is written."""
+    if table.held is not None:
+        with suppress(YpsilError):
+            prepared(table, table.held, recipe)
 
 
 def reconsider(table: Table) -> None:
@@ -90,7 +99,7 @@ def gone_columns(table: Table, version: Version) -> tuple[list[GoneColumn], list
 
 def make_current(table: Table, version: Version) -> None:
     """Let reports show a version, whatever it lacks."""
+    prepared(table, version)
     with transaction.atomic():
-        prepared(table, version)
         table.current, table.held = version, None
         table.save(update_fields=["current", "held"])

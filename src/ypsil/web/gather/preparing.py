@@ -5,12 +5,12 @@ from __future__ import annotations
 import datetime as dt
 import hashlib
 from collections.abc import Callable
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from django.db import IntegrityError, transaction
 
-from ypsil.core.tables import Column, frame_to_blob, profile
+from ypsil.core.tables import Column, Profile, frame_to_blob, profile
 from ypsil.core.tables import Table as CoreTable
 from ypsil.core.tables.read import Way, read_with_way
 from ypsil.core.tables.reading import Reading
@@ -42,22 +42,68 @@ def base(version: Version, reading: Reading, progress: Progress | None = None) -
         return found
     data = content(version.original_id)
     table, way = read_with_way(data, version.file_name, sheet=version.sheet or None, reading=reading, progress=progress)
-    return keep_base(version, reading, table, way)
+    return _keep_base(version, reading, table, way)
 
 
-def keep_base(version: Version, reading: Reading, table: CoreTable, way: Way) -> Preparation:
-    """Keep a version's rows as they were read."""
+@dataclass(frozen=True, slots=True)
+class Worked:
+    """Rows with what takes long to work out of them: their profile, and their bytes as they are kept."""
+
+    rows: Rows
+    columns: tuple[Column, ...]
+    profile: Profile
+    stored: bytes
+
+    @classmethod
+    def out(cls, rows: Rows, columns: tuple[Column, ...]) -> Worked:
+        return cls(rows, columns, profile(rows.frame, columns), frame_to_blob(rows.frame))
+
+
+@dataclass(frozen=True, slots=True)
+class Arrived:
+    """A file that was read, worked out before anything is written: as it was read, and after the steps of a recipe."""
+
+    table: CoreTable
+    way: Way
+    base: Worked
+    after: Worked | None
+    results: list[StepResult]
+
+
+def work_out(read: CoreTable, way: Way, recipe: Recipe, table: Table | None) -> Arrived:
+    """Do all that takes long with a file, so that other writers need not wait while it is stored."""
+    rows = Rows.of_table(read)
+    steps = tuple(step for step in recipe.steps if step.on)
+    results = replay(rows, steps, Context(_Others(table, ()).rows)) if steps and table is not None else []
+    after = Worked.out(results[-1].rows, results[-1].rows.columns()) if results else None
+    return Arrived(read, way, Worked.out(rows, read.columns), after, results)
+
+
+def keep_arrived(version: Version, recipe: Recipe, arrived: Arrived) -> None:
+    """Keep a version's rows as they were read, and after the steps where they were worked out."""
+    _keep_base(version, recipe.reading, arrived.table, arrived.way, arrived.base)
+    if arrived.after is not None:
+        digest = _Others(version.table, ()).digest(recipe)
+        _keep(version, digest, arrived.after, is_base=False, results=_said(arrived.results))
+
+
+def _keep_base(
+    version: Version, reading: Reading, table: CoreTable, way: Way, worked: Worked | None = None
+) -> Preparation:
     return _keep(
         version,
         reading.digest(),
-        Rows.of_table(table),
-        columns=table.columns,
+        worked or Worked.out(Rows.of_table(table), table.columns),
         is_base=True,
         remarks=[remark.as_json() for remark in table.remarks],
         sheets=list(table.sheets),
         encoding=way.encoding,
         separator=way.separator,
     )
+
+
+def _said(results: list[StepResult]) -> list[dict[str, Any]]:
+    return [{"notes": list(one.notes), "problem": one.problem, "place": one.place} for one in results]
 
 
 def prepared(
@@ -89,8 +135,7 @@ def prepared(
         # The table that asked cannot be prepared this way; its own step says so.
         raise others.loops[0]
     rows = results[-1].rows
-    said = [{"notes": list(one.notes), "problem": one.problem, "place": one.place} for one in results]
-    return _keep(version, digest, rows, columns=rows.columns(), is_base=False, results=said)
+    return _keep(version, digest, Worked.out(rows, rows.columns()), is_base=False, results=_said(results))
 
 
 def rows_after(table: Table, version: Version, recipe: Recipe, count: int) -> tuple[Rows, list[StepResult]]:
@@ -136,20 +181,17 @@ class _Others:
         return hashlib.sha256("\n".join(seen).encode()).hexdigest() if len(seen) > 1 else recipe.digest()
 
 
-def _keep(
-    version: Version, digest: str, rows: Rows, *, columns: tuple[Column, ...], is_base: bool, **fields: Any
-) -> Preparation:
-    found = profile(rows.frame, columns)
-    stored = frame_to_blob(rows.frame)
+def _keep(version: Version, digest: str, worked: Worked, *, is_base: bool, **fields: Any) -> Preparation:
+    found = worked.profile
     try:
         with transaction.atomic():
             made = Preparation.objects.create(
                 version=version,
                 digest=digest,
                 is_base=is_base,
-                rows_blob=keep(stored),
-                row_count=rows.frame.height,
-                columns=[asdict(column) for column in columns],
+                rows_blob=keep(worked.stored),
+                row_count=worked.rows.frame.height,
+                columns=[asdict(column) for column in worked.columns],
                 values=found.values,
                 grains=found.grains,
                 ends=found.ends,
@@ -157,7 +199,7 @@ def _keep(
                 **fields,
             )
             _forget_older(version)
-            remember_frame(made.rows_blob_id, rows.frame)
+            remember_frame(made.rows_blob_id, worked.rows.frame)
             return made
     except IntegrityError:
         # Another request prepared the same in the meantime.

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from ypsil.core.tables.recipe import Recipe
+from ypsil.core.tables.recipe import Recipe, parse_recipe
 from ypsil.core.tables.steps import StepRefused
 from ypsil.web.accounts.models import User
 from ypsil.web.gather import holding
@@ -26,6 +26,7 @@ def save_recipe(table: Table, user: User, recipe: Recipe, said: str, *, goes_on:
     Where the edit before was said to be the same, and begins as ``goes_on`` says, the two become one: many small
     changes in one go are taken back at once.
     """
+    holding.prepare_held(table, recipe)
     with transaction.atomic():
         if Table.objects.get(pk=table.pk).recipe_number != table.recipe_number:
             raise StepRefused("the steps were changed elsewhere in the meantime", remedy="load the page again")
@@ -48,6 +49,9 @@ def save_recipe(table: Table, user: User, recipe: Recipe, said: str, *, goes_on:
 
 def step_through(table: Table, direction: int) -> str:
     """Undo (-1) or redo (+1) a change of the recipe; return what was done. Raises StepRefused at either end."""
+    wanted = table.recipe_edits.filter(number=table.recipe_number + direction).first()
+    if wanted is not None:
+        holding.prepare_held(table, parse_recipe(wanted.recipe))
     with transaction.atomic():
         target = table.recipe_edits.filter(number=table.recipe_number + direction).first()
         if target is None:
