@@ -106,6 +106,14 @@ class TableUse(models.Model):
         constraints = [models.UniqueConstraint(fields=["report", "table_uid"], name="one_use_of_a_table")]
 
 
+class Miniature(models.Model):
+    """The small picture of a report; ``key`` names all that it was drawn from."""
+
+    report = models.OneToOneField(Report, on_delete=models.CASCADE, related_name="miniature")
+    key = models.CharField(max_length=64)
+    markup = models.TextField()
+
+
 class KeptStyle(models.Model):
     """A house style by its digest; never changed."""
 

@@ -74,7 +74,7 @@ def _tile(view: TileView, narrow: Drawn | None, level: int, address_of: AddressO
         text=text if is_text else "",
         role=tile.role if isinstance(tile, TextTile) else "",
         body=_drawing(view, narrow, address_of) if isinstance(tile, VisualTile) else _text(view, text, level),
-        numbers=_numbers(view.drawn.answer),
+        numbers=numbers_of(view.drawn.answer),
         problem=view.drawn.problem,
     )
 
@@ -105,7 +105,8 @@ def _text(view: TileView, text: str, level: int) -> SafeString:
     return mark_safe(f'<{tag} class="drawn">{drawn}<span class="spoken">{escape(text)}</span></{tag}>')
 
 
-def _numbers(answer: Answer | None) -> tuple[list[str], list[list[str]]] | None:
+def numbers_of(answer: Answer | None) -> tuple[list[str], list[list[str]]] | None:
+    """Return the headings and the first rows of the numbers behind a drawing."""
     if answer is None:
         return None
     return numbers_table(answer, SHOWN_NUMBERS)

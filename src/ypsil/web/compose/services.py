@@ -21,6 +21,7 @@ from ypsil.web.compose.models import Report
 from ypsil.web.gather.models import Table, Version
 from ypsil.web.gather.pictures import pictures_named
 from ypsil.web.gather.services import columns_of, current_preparation, prepared, report_table, tables_of
+from ypsil.web.program import program_digest
 
 _drawings = drawings(settings.DRAWINGS_BYTES)
 
@@ -54,7 +55,7 @@ def sources_of(report: Report, document: Document | None = None) -> Sources:
     document = document or report.read()
     tables: dict[str, ReportTable] = {}
     held: list[Held] = []
-    seen = [str(report.revision)]
+    seen = [program_digest(), str(report.revision)]
     for table in tables_of(report.owner).filter(uid__in=document.tables()):
         preparation = current_preparation(table)
         if preparation is None:
@@ -63,10 +64,16 @@ def sources_of(report: Report, document: Document | None = None) -> Sources:
             needs = unmet_needs(document, table.uid, columns_of(prepared(table, table.held)))
             held.append(Held(table, table.held, table.current, needs))
         tables[table.uid] = report_table(table, preparation)
-        seen.append(f"{tables[table.uid].source}:{preparation.rows_blob_id}")
+        shown = tables[table.uid]
+        seen.append(f"{shown.source}:{preparation.rows_blob_id}:{shown.columns!r}")
     pictures = pictures_named(report.owner, document.pictures())
     seen += pictures
     return Sources(tables, held, hashlib.sha256("\n".join(sorted(seen)).encode()).hexdigest(), pictures)
+
+
+def picture_in(report: Report, name: str) -> Picture | None:
+    """Return a picture that a report shows, or None; nothing else of the report is gathered."""
+    return pictures_named(report.owner, [name]).get(name) if name in report.read().pictures() else None
 
 
 def page_of(report: Report, sources: Sources | None = None) -> Page:

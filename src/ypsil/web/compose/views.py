@@ -26,16 +26,24 @@ from ypsil.core.text.repeats import repeats
 from ypsil.core.visuals.summary import numbers_csv
 from ypsil.web.compose import edits, margin
 from ypsil.web.compose.log import reach_of
+from ypsil.web.compose.miniatures import miniatures_of
 from ypsil.web.compose.models import Report
-from ypsil.web.compose.render import SHOWN_NUMBERS, page_markup
+from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of, page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
-from ypsil.web.compose.thumbnails import report_miniature, suggestion_drawing
+from ypsil.web.compose.thumbnails import suggestion_drawing
 from ypsil.web.compose.tile_themes import themes_beside
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS, typed_cells, typed_text
 from ypsil.web.compose.word_lists import term_list, term_panel
 from ypsil.web.gather.models import Table
 from ypsil.web.gather.pictures import pictures_of
-from ypsil.web.gather.services import current_preparation, profile_of, report_table, tables_of
+from ypsil.web.gather.services import (
+    current_preparation,
+    current_preparations,
+    profile_of,
+    report_table,
+    table_states,
+    tables_of,
+)
 from ypsil.web.middleware import message_data
 
 SHOWN_SUGGESTIONS = 9
@@ -52,16 +60,20 @@ TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragr
 @login_required
 @require_GET
 def desk(request: HttpRequest) -> HttpResponse:
-    tables = [(table, current_preparation(table)) for table in tables_of(request.user)]
+    tables = list(tables_of(request.user))
+    versions = current_preparations(tables)
+    found = list(reports_of(request.user).select_related("owner", "publication", "miniature").prefetch_related("uses"))
+    miniatures = miniatures_of(found, table_states(tables))
     reports = [
         {
             "report": report,
-            "miniature": report_miniature(page_of(report)),
+            "miniature": miniatures[report.pk],
             "audience": getattr(getattr(report, "publication", None), "audience", "me"),
         }
-        for report in reports_of(request.user).select_related("publication")
+        for report in found
     ]
-    return render(request, "compose/desk.html", {"reports": reports, "tables": tables})
+    shown = [(table, versions.get(table.uid)) for table in tables]
+    return render(request, "compose/desk.html", {"reports": reports, "tables": shown})
 
 
 @login_required
@@ -214,7 +226,8 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
 
 def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict[str, Any]:
     sources = sources_of(found, document)
-    view = next(view for view in page_of(found, sources).tiles() if view.tile.id == tile.id)
+    page = page_of(found, sources)
+    view = next(view for view in page.tiles() if view.tile.id == tile.id)
     table = tables_of(found.owner).filter(uid=tile.table).first()
     preparation = current_preparation(table) if table else None
     if table is None or preparation is None:
@@ -239,9 +252,7 @@ def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict
         "options_json": margin.all_options_json(tile),
         "description": view.scene.description,
         "hints": view.scene.hints,
-        "numbers": next(
-            one.numbers for band in page_markup(page_of(found, sources)) for one in band.tiles if one.id == tile.id
-        ),
+        "numbers": numbers_of(answer),
         "notes": answer.notes if answer else (),
         "base": answer.base if answer else None,
     }

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import hashlib
+from collections.abc import Sequence
+
 from django.db.models import QuerySet
 from django.utils import timezone
 from django.utils.formats import date_format
@@ -14,7 +17,15 @@ from ypsil.web.gather.models import Preparation, Table
 from ypsil.web.gather.preparing import columns_of, prepared
 
 __all__ = [
-    "columns_of", "current_preparation", "frame_of", "prepared", "profile_of", "report_table", "tables_of",
+    "columns_of",
+    "current_preparation",
+    "current_preparations",
+    "frame_of",
+    "prepared",
+    "profile_of",
+    "report_table",
+    "table_states",
+    "tables_of",
 ]  # fmt: skip
 
 
@@ -25,6 +36,57 @@ def tables_of(user: User) -> QuerySet[Table]:
 def current_preparation(table: Table) -> Preparation | None:
     """Return the rows that reports show: the current version, prepared."""
     return prepared(table) if table.current is not None else None
+
+
+def current_preparations(tables: Sequence[Table]) -> dict[str, Preparation]:
+    """Return the rows that reports show of many tables, by their uid: those that are at hand with one query."""
+    wanted = {table.uid: _digest_at_hand(table) for table in tables if table.current is not None}
+    versions = [table.current_id for table in tables if table.current is not None]
+    kept = Preparation.objects.filter(version__in=versions, digest__in=filter(None, wanted.values()))
+    light = kept.select_related("version").defer("values", "grains", "ends", "spreads", "remarks", "results")
+    at_hand = {(one.version_id, one.digest): one for one in light}
+    found = {}
+    for table in tables:
+        if table.current is not None:
+            one = at_hand.get((table.current_id, wanted[table.uid]))
+            found[table.uid] = prepared(table) if one is None else one
+    return found
+
+
+def _digest_at_hand(table: Table) -> str:
+    """Return the digest of a table's current preparation, where it follows from the recipe alone."""
+    recipe = table.read_recipe()
+    if not any(step.on for step in recipe.steps):
+        return recipe.reading.digest()
+    return "" if recipe.uses_today() or recipe.other_tables() else recipe.digest()
+
+
+def table_states(tables: Sequence[Table]) -> dict[str, str]:
+    """Return for each table, by its uid, a digest of all that decides what reports show of it."""
+    recipes = {table.uid: table.read_recipe() for table in tables}
+    own = {
+        table.uid: "\n".join(
+            [str(table.current_id), recipes[table.uid].digest(), *_told(table)]
+            + ([timezone.localdate().isoformat()] if recipes[table.uid].uses_today() else [])
+        )
+        for table in tables
+    }
+    states = {}
+    for table in tables:
+        seen: dict[str, None] = {}
+        waiting = [table.uid]
+        while waiting:
+            uid = waiting.pop()
+            if uid in own and uid not in seen:
+                seen[uid] = None
+                waiting += recipes[uid].other_tables()
+        states[table.uid] = hashlib.sha256("\n\n".join(own[uid] for uid in seen).encode()).hexdigest()
+    return states
+
+
+def _told(table: Table) -> list[str]:
+    """Return what a table says of itself."""
+    return [table.name, table.made_by, table.origin, table.dated, table.licence, table.note]
 
 
 def profile_of(preparation: Preparation) -> Profile:

@@ -18,7 +18,7 @@ from ypsil.core.export import page_to_pdf, page_to_png, page_to_svg
 from ypsil.core.export.page import heading_levels
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import page_markup
-from ypsil.web.compose.services import narrow_drawings, page_of, reports_of, sources_of
+from ypsil.web.compose.services import narrow_drawings, page_of, picture_in, reports_of, sources_of
 from ypsil.web.gather.picture_views import picture_response
 from ypsil.web.gather.pictures import address_of as own_address
 from ypsil.web.publish.models import Publication
@@ -83,7 +83,7 @@ def published(request: HttpRequest, token: str) -> HttpResponse:
 def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResponse:
     """A picture of a published page, for whoever may see the page."""
     publication = _open_publications().filter(token=token).first()
-    found = publication and sources_of(publication.report).pictures.get(f"picture:{digest}")
+    found = publication and picture_in(publication.report, f"picture:{digest}")
     if not found:
         raise Http404
     return picture_response(found)

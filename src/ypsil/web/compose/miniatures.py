@@ -1,0 +1,54 @@
+"""The small pictures of reports on the desk: drawn once for what they show, and kept with their report."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Sequence
+
+from django.db import transaction
+from django.utils.safestring import SafeString, mark_safe
+
+from ypsil.core.report import Report as View
+from ypsil.core.report.compose import compose
+from ypsil.core.report.edits import place_of
+from ypsil.core.report.grid import BAND_PADDING_ROWS, ROW_PX
+from ypsil.web.compose.models import Miniature, Report
+from ypsil.web.compose.services import sources_of
+from ypsil.web.compose.thumbnails import MINIATURE_HEIGHT_PX, report_miniature
+from ypsil.web.program import program_digest
+
+
+def miniatures_of(reports: Sequence[Report], states: dict[str, str]) -> dict[int, SafeString]:
+    """Return the small picture of each report; ``states`` tell of each of their owner's tables what it shows.
+
+    The reports come with their ``miniature`` and their ``uses``, so that one that is kept costs no query.
+    """
+    found: dict[int, SafeString] = {}
+    for report in reports:
+        seen = [f"{use.table_uid}={states.get(use.table_uid, '')}" for use in report.uses.all()]
+        key = hashlib.sha256("\n".join([program_digest(), str(report.revision), *sorted(seen)]).encode()).hexdigest()
+        kept = getattr(report, "miniature", None)
+        found[report.pk] = mark_safe(kept.markup) if kept is not None and kept.key == key else _drawn(report, key)
+    return found
+
+
+def _drawn(report: Report, key: str) -> SafeString:
+    top = _top(report.read())
+    sources = sources_of(report, top)
+    markup = report_miniature(compose(top, sources.tables, pictures=sources.pictures))
+    with transaction.atomic():
+        Miniature.objects.update_or_create(report=report, defaults={"key": key, "markup": markup})
+    return markup
+
+
+def _top(report: View) -> View:
+    """Return a report with the bands that a small picture shows: its top."""
+    shown = []
+    rows = 0
+    for band in report.bands:
+        if rows * ROW_PX >= MINIATURE_HEIGHT_PX:
+            break
+        shown.append(band)
+        places = [place_of(tile) for tile in band.tiles]
+        rows += max((place.row + place.height for place in places), default=0) + 2 * BAND_PADDING_ROWS
+    return report.model_copy(update={"bands": tuple(shown)})
