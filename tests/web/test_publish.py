@@ -3,9 +3,12 @@
 import re
 
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
+from ypsil.web.gather.blobs import forget_table
 from ypsil.web.publish.services import publication_of, set_audience, withdraw_link
 
 
@@ -34,22 +37,74 @@ def test_a_stranger_sees_drawings_texts_and_numbers_without_signing_in(stranger,
     assert "noindex" in page
 
 
-def test_the_preview_is_exactly_what_a_stranger_sees(owner, stranger, report, link):
+def test_the_preview_is_what_a_stranger_sees_once_the_changes_are_shown(owner, stranger, report, link):
     assert owner.get(f"/reports/{report.uid}/preview/").content == stranger.get(link).content
 
 
-def test_the_link_shows_new_data_and_edits_on_its_next_load(owner, stranger, table, report, link):
+def test_newer_data_reaches_readers_by_itself_and_changes_when_the_author_says_so(
+    owner, stranger, table, report, link, django_capture_on_commit_callbacks
+):
     assert "Jan 2026, 200" in stranger.get(link).content.decode()
-    arrive(owner, VISITS.replace("120", "920"), table)
-    assert "Jan 2026, 1,000" in stranger.get(link).content.decode()
     change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"title": "Footfall"}})
+    with django_capture_on_commit_callbacks(execute=True):
+        arrive(owner, VISITS.replace("120", "920"), table)
+    page = stranger.get(link).content.decode()
+    assert ("Jan 2026, 1,000" in page, "Footfall" in page) == (True, False)
+    stage = owner.get(f"/reports/{report.uid}/publish/").content.decode()
+    assert "readers do not see that yet" in stage
+    owner.post(f"/reports/{report.uid}/publish/", {"show": "1"})
+    page = stranger.get(link).content.decode()
+    assert ("Jan 2026, 1,000" in page, "Footfall" in page) == (True, True)
+    assert "The report as it is now" in owner.get(f"/reports/{report.uid}/publish/").content.decode()
+
+
+def test_where_it_is_ticked_each_change_reaches_readers_at_once(
+    owner, stranger, report, link, django_capture_on_commit_callbacks
+):
+    owner.post(f"/reports/{report.uid}/publish/", {"at_once": "1"})
+    with django_capture_on_commit_callbacks(execute=True):
+        change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"title": "Footfall"}})
     assert "Footfall" in stranger.get(link).content.decode()
 
 
-def test_an_unchanged_page_is_answered_with_304_and_a_changed_one_is_not(owner, stranger, table, link):
+def test_a_reader_makes_nobody_compose_prepare_or_validate(stranger, report, link, monkeypatch):
+    stranger.get(link)
+    for name in (
+        "ypsil.web.publish.releases.make_page",
+        "ypsil.web.gather.preparing.base",
+        "ypsil.core.document.read_document",
+    ):
+        monkeypatch.setattr(name, None)
+    with CaptureQueriesContext(connection) as seen:
+        assert stranger.get(link).status_code == 200
+    assert len(seen) <= 4
+
+
+def test_a_deleted_table_takes_nothing_from_readers(owner, stranger, table, link, django_capture_on_commit_callbacks):
+    with django_capture_on_commit_callbacks(execute=True):
+        forget_table(table)
+    assert "Jan 2026, 200" in stranger.get(link).content.decode()
+
+
+def test_only_the_latest_releases_are_kept(owner, report, link):
+    for place in range(8):
+        change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"title": f"Title {place}"}})
+        owner.post(f"/reports/{report.uid}/publish/", {"show": "1"})
+        owner.post(f"/reports/{report.uid}/publish/", {"show": "1"})
+    numbers = list(publication_of(report).releases.order_by("number").values_list("number", flat=True))
+    assert numbers == [5, 6, 7, 8, 9]
+
+
+def test_an_unchanged_page_is_answered_with_304_and_a_changed_one_is_not(
+    owner, stranger, table, link, monkeypatch, django_capture_on_commit_callbacks
+):
     tag = stranger.get(link).headers["ETag"]
     assert stranger.get(link, headers={"if-none-match": tag}).status_code == 304
-    arrive(owner, VISITS.replace("120", "920"), table)
+    with monkeypatch.context() as another:
+        another.setattr("ypsil.web.publish.views.program_digest", lambda: "another program")
+        assert stranger.get(link, headers={"if-none-match": tag}).status_code == 200
+    with django_capture_on_commit_callbacks(execute=True):
+        arrive(owner, VISITS.replace("120", "920"), table)
     assert stranger.get(link, headers={"if-none-match": tag}).status_code == 200
 
 

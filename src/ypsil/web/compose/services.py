@@ -50,6 +50,11 @@ def reports_of(user: User) -> QuerySet[Report]:
     return Report.objects.filter(owner=user)
 
 
+def compose_view(view: Document, sources: Sources) -> Page:
+    """Compose bands with their tiles from the versions that their sources show."""
+    return compose(view, sources.tables, _drawings, pictures=sources.pictures)
+
+
 def sources_of(report: Report, document: Document | None = None) -> Sources:
     """Return the tables of a report in the version that each table shows, and what is held back of them."""
     document = document or report.read()
@@ -71,16 +76,11 @@ def sources_of(report: Report, document: Document | None = None) -> Sources:
     return Sources(tables, held, hashlib.sha256("\n".join(sorted(seen)).encode()).hexdigest(), pictures)
 
 
-def picture_in(report: Report, name: str) -> Picture | None:
-    """Return a picture that a report shows, or None; nothing else of the report is gathered."""
-    return pictures_named(report.owner, [name]).get(name) if name in report.read().pictures() else None
-
-
 def page_of(report: Report, sources: Sources | None = None) -> Page:
     """Compose a report's page from the versions it shows."""
     document = report.read()
     sources = sources or sources_of(report, document)
-    return compose(document, sources.tables, _drawings, pictures=sources.pictures)
+    return compose_view(document, sources)
 
 
 def narrow_drawings(page: Page, sources: Sources) -> dict[str, Drawn]:

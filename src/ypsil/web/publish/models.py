@@ -15,7 +15,10 @@ def new_token() -> str:
 
 
 class Publication(models.Model):
-    """Who can see a report. The link stays the same until it is withdrawn for good."""
+    """Who can see a report. The link stays the same until it is withdrawn for good.
+
+    ``shows_at_once`` lets each change reach readers by itself; ``looked_at`` is the day on which somebody read it last.
+    """
 
     class Audience(models.TextChoices):
         ME = "me", "Only me"
@@ -24,4 +27,30 @@ class Publication(models.Model):
     report = models.OneToOneField(Report, on_delete=models.CASCADE, related_name="publication")
     token = models.CharField(max_length=40, unique=True, default=new_token)
     audience = models.CharField(max_length=4, choices=Audience.choices, default=Audience.ME)
+    shows_at_once = models.BooleanField(default=False)
+    looked_at = models.DateField(null=True)
     changed = models.DateTimeField(auto_now=True)
+
+    def latest(self) -> Release | None:
+        """Return what readers see now."""
+        return self.releases.defer("document").order_by("-number").first()
+
+
+class Release(models.Model):
+    """What readers see: a document as it was at a revision, drawn with its tables as they were.
+
+    ``key`` names all that it was made of; ``body`` is the page between its head and its foot.
+    """
+
+    publication = models.ForeignKey(Publication, on_delete=models.CASCADE, related_name="releases")
+    number = models.PositiveIntegerField()
+    revision = models.PositiveIntegerField()
+    key = models.CharField(max_length=64)
+    document = models.JSONField()
+    title = models.CharField(max_length=200)
+    body = models.TextField()
+    pictures = models.JSONField(default=list)
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["publication", "number"], name="one_release_of_a_number")]

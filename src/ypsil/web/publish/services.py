@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from ypsil.web.compose.models import Report
-from ypsil.web.publish.models import Publication, new_token
+from ypsil.web.publish import releases
+from ypsil.web.publish.models import Publication, Release, new_token
 
 
 def publication_of(report: Report) -> Publication:
@@ -16,6 +17,23 @@ def set_audience(report: Report, audience: str) -> Publication:
     publication = publication_of(report)
     publication.audience = Publication.Audience(audience)
     publication.save()
+    if publication.audience == Publication.Audience.LINK:
+        releases.release(publication, with_changes=publication.latest() is None or publication.shows_at_once)
+    return publication
+
+
+def show_changes(report: Report) -> Release:
+    """Let readers see a report as it is now."""
+    return releases.release(publication_of(report), with_changes=True)
+
+
+def show_at_once(report: Report, wanted: bool) -> Publication:
+    """Say whether each change of a report reaches readers at once."""
+    publication = publication_of(report)
+    publication.shows_at_once = wanted
+    publication.save()
+    if wanted and publication.audience == Publication.Audience.LINK:
+        releases.release(publication, with_changes=True)
     return publication
 
 
@@ -25,4 +43,5 @@ def withdraw_link(report: Report) -> Publication:
     publication.audience = Publication.Audience.ME
     publication.token = new_token()
     publication.save()
+    publication.releases.all().delete()
     return publication

@@ -9,20 +9,20 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.http import content_disposition_header
+from django.utils.safestring import mark_safe
 from django.utils.text import slugify
 from django.views.decorators.cache import cache_control
 from django.views.decorators.http import require_GET, require_http_methods
 
-from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.export import page_to_pdf, page_to_png, page_to_svg
-from ypsil.core.export.page import heading_levels
 from ypsil.web.compose.models import Report
-from ypsil.web.compose.render import page_markup
-from ypsil.web.compose.services import narrow_drawings, page_of, picture_in, reports_of, sources_of
+from ypsil.web.compose.services import page_of, reports_of, sources_of
 from ypsil.web.gather.picture_views import picture_response
-from ypsil.web.gather.pictures import address_of as own_address
+from ypsil.web.gather.pictures import pictures_named
+from ypsil.web.program import program_digest
+from ypsil.web.publish import releases
 from ypsil.web.publish.models import Publication
-from ypsil.web.publish.services import publication_of, set_audience, withdraw_link
+from ypsil.web.publish.services import publication_of, set_audience, show_at_once, show_changes, withdraw_link
 
 MAKERS = {
     "svg": ("image/svg+xml", lambda page: page_to_svg(page).encode()),
@@ -48,7 +48,9 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
         "address": address,
         "formats": [("pdf", "PDF, tagged, one page"), ("png", "PNG, for slides and messages"), ("svg", "SVG, vector")],
         "held": sources_of(report).held,
+        "shown": publication.latest() if publication.audience == Publication.Audience.LINK else None,
     }
+    context["is_behind"] = context["shown"] is not None and context["shown"].revision != report.revision
     return render(request, "publish/publish.html", context)
 
 
@@ -56,6 +58,16 @@ def _change(request: HttpRequest, report: Report) -> None:
     if "withdraw" in request.POST:
         withdraw_link(report)
         messages.success(request, "The link was withdrawn. It leads nowhere now, and will not come back.")
+        return
+    if "show" in request.POST:
+        show_changes(report)
+        messages.success(request, "Readers see the report as it is now.")
+        return
+    if "at_once" in request.POST:
+        wanted = request.POST["at_once"] == "1"
+        show_at_once(report, wanted)
+        said = "Readers see each change at once." if wanted else "Readers see changes when you say so."
+        messages.success(request, said)
         return
     audience = request.POST.get("audience", "")
     if audience not in Publication.Audience.values:
@@ -68,51 +80,50 @@ def _change(request: HttpRequest, report: Report) -> None:
 @require_GET
 @cache_control(no_cache=True, private=True)
 def published(request: HttpRequest, token: str) -> HttpResponse:
-    """The page a stranger sees. A link that was withdrawn and one that never was look the same."""
+    """The page a stranger sees: the latest release. A link that was withdrawn and one that never was look the same."""
     publication = _open_publications().filter(token=token).first()
     if publication is None:
         return render(request, "publish/gone.html", status=404)
-    return _page_response(
-        request,
-        publication.report,
-        address_of=lambda picture: reverse("published-picture", args=[token, picture.digest]),
-    )
+    found = publication.latest() or releases.release(publication, with_changes=True)
+    releases.look_again(publication)
+    tag = f'"{found.key[:32]}-{program_digest()[:8]}"'
+    if request.headers.get("If-None-Match") == tag:
+        return HttpResponse(status=304, headers={"ETag": tag})
+    return _page(request, releases.Made(found.title, found.body, found.pictures), tag)
 
 
 @require_GET
 def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResponse:
     """A picture of a published page, for whoever may see the page."""
     publication = _open_publications().filter(token=token).first()
-    found = publication and picture_in(publication.report, f"picture:{digest}")
-    if not found:
+    name = f"picture:{digest}"
+    shown = publication and publication.latest()
+    if not publication or not shown or name not in shown.pictures:
+        raise Http404
+    found = pictures_named(publication.report.owner, [name]).get(name)
+    if found is None:
         raise Http404
     return picture_response(found)
 
 
 def _open_publications() -> QuerySet[Publication]:
-    return Publication.objects.select_related("report").filter(audience=Publication.Audience.LINK)
+    return Publication.objects.select_related("report__owner").filter(audience=Publication.Audience.LINK)
 
 
 @login_required
 @require_GET
 def preview(request: HttpRequest, uid: str) -> HttpResponse:
-    """The same page, for its author, published or not."""
-    return _page_response(request, get_object_or_404(reports_of(request.user), uid=uid))
-
-
-def _page_response(request: HttpRequest, report: Report, *, address_of: AddressOf = own_address) -> HttpResponse:
-    """The page; an unchanged one is answered with 304, without drawing anything."""
-    sources = sources_of(report)
-    tag = f'"{sources.digest}"'
+    """The page as readers would see it now, for its author, published or not."""
+    report = get_object_or_404(reports_of(request.user), uid=uid)
+    tag = f'"{sources_of(report).digest}"'
     if request.headers.get("If-None-Match") == tag:
         return HttpResponse(status=304, headers={"ETag": tag})
-    page = page_of(report, sources)
-    context = {
-        "title": page.report.title,
-        "bands": page_markup(page, narrow_drawings(page, sources), address_of=address_of),
-        "has_title": bool(heading_levels(page)),
-    }
-    response = render(request, "publish/page.html", context)
+    return _page(request, releases.make_page(report, report.read()), tag)
+
+
+def _page(request: HttpRequest, made: releases.Made, tag: str) -> HttpResponse:
+    # The body was rendered by our own templates, which escape every text.
+    response = render(request, "publish/page.html", {"title": made.title, "body": mark_safe(made.body)})
     response.headers["ETag"] = tag
     return response
 

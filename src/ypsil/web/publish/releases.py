@@ -1,0 +1,117 @@
+"""What readers see: a release, made once of a document and its tables as they were then.
+
+A reader's request reads it and works nothing out. Newer data makes the next release by itself; the author's changes
+reach readers when the author says so, or at once where that is ticked.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+
+from django.db import transaction
+from django.template.loader import render_to_string
+from django.urls import reverse
+from django.utils import timezone
+from django_tasks import task
+
+from ypsil.core.document import read_document
+from ypsil.core.drawing.fills import AddressOf
+from ypsil.core.export.page import heading_levels
+from ypsil.core.report import Report as View
+from ypsil.web.compose.models import Report, view_of
+from ypsil.web.compose.render import page_markup
+from ypsil.web.compose.services import compose_view, narrow_drawings, sources_of
+from ypsil.web.gather.pictures import address_of as own_address
+from ypsil.web.gather.services import table_states, tables_of
+from ypsil.web.program import program_digest
+from ypsil.web.publish.models import Publication, Release
+
+KEPT_RELEASES = 5
+
+
+@dataclass(frozen=True, slots=True)
+class Made:
+    """A page for readers: its title, what stands in it, and the pictures it shows."""
+
+    title: str
+    body: str
+    pictures: list[str]
+
+
+def make_page(report: Report, view: View, address_of: AddressOf = own_address) -> Made:
+    """Compose a report, for wide windows and for phones, with the numbers behind its drawings."""
+    sources = sources_of(report, view)
+    page = compose_view(view, sources)
+    context = {
+        "title": view.title,
+        "bands": page_markup(page, narrow_drawings(page, sources), address_of=address_of),
+        "has_title": bool(heading_levels(page)),
+    }
+    return Made(view.title, render_to_string("publish/_body.html", context), sorted(sources.pictures))
+
+
+def release(publication: Publication, *, with_changes: bool) -> Release:
+    """Make the next release, of the document as it is now or as readers see it; nothing is made where it would be the
+    same as the last."""
+    report = Report.objects.select_related("owner").get(pk=publication.report_id)
+    last = publication.latest()
+    takes_changes = with_changes or last is None
+    document = report.document if takes_changes or last is None else last.document
+    revision = report.revision if takes_changes or last is None else last.revision
+    view = view_of(read_document(document))
+    key = _key(report, publication.token, document, view)
+    if last is not None and last.key == key:
+        if takes_changes and last.revision != revision:
+            Release.objects.filter(pk=last.pk).update(revision=revision, document=document)
+        return last
+    made = make_page(report, view, _addresses(publication.token))
+    with transaction.atomic():
+        number = 1 if last is None else last.number + 1
+        kept, _ = Release.objects.update_or_create(
+            publication=publication,
+            number=number,
+            defaults={
+                "key": key,
+                "revision": revision,
+                "document": document,
+                "title": made.title,
+                "body": made.body,
+                "pictures": made.pictures,
+            },
+        )
+        publication.releases.filter(number__lte=number - KEPT_RELEASES).delete()
+    return kept
+
+
+def _key(report: Report, token: str, document: object, view: View) -> str:
+    """Return a digest of all that a release shows: its document, its tables as they are, the program that draws it."""
+    states = table_states(list(tables_of(report.owner)))
+    used = sorted(f"{uid}={states.get(uid, '')}" for uid in view.tables())
+    return hashlib.sha256("\n".join([program_digest(), token, repr(document), *used]).encode()).hexdigest()
+
+
+def _addresses(token: str) -> AddressOf:
+    return lambda picture: reverse("published-picture", args=[token, picture.digest])
+
+
+def release_due(owner_id: int) -> None:
+    """Make the releases that newer data, or changes that are shown at once, call for."""
+    open_ones = Publication.objects.filter(report__owner_id=owner_id, audience=Publication.Audience.LINK)
+    for publication in open_ones.select_related("report__owner"):
+        release(publication, with_changes=publication.shows_at_once)
+
+
+def look_again(publication: Publication) -> None:
+    """With the first reader of a day, let the next release be made where one is due: calculations may ask for the day,
+    and the program may draw otherwise."""
+    today = timezone.localdate()
+    earlier = Publication.objects.filter(pk=publication.pk).exclude(looked_at=today)
+    if publication.looked_at != today and earlier.update(looked_at=today):
+        release_in_background.enqueue(publication.report.owner_id)
+
+
+@task()
+def release_in_background(owner_id: int) -> None:
+    """Make what is due, beside the requests."""
+    release_due(owner_id)
