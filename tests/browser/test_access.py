@@ -139,7 +139,7 @@ def test_the_survey_report_and_the_chooser_of_its_figures(author):
 def test_the_words_of_a_cloud_their_answers_and_its_shapes(author, scheme):
     page = author
     page.emulate_media(color_scheme=scheme)
-    page.get_by_role("link", name=re.compile("garden club")).click()
+    page.get_by_role("link", name=re.compile("garden club")).first.click()
     expect(page.get_by_role("heading", name="This report")).to_be_visible()
     page.locator(".tile.visual .pick").last.click()
     page.get_by_role("button", name="worms", exact=True).click()

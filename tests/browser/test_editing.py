@@ -76,3 +76,27 @@ def test_a_reply_that_is_lost_makes_nothing_twice(author, server):
     page.reload()
     editor_is_ready(page)
     expect(page.locator("#page [data-band]")).to_have_count(2)
+
+
+def test_a_very_long_text_in_a_narrow_tile_stands_at_its_full_height(author, server):
+    page = author
+    new_report(page, server, "Long and narrow")
+    place = {"column": 0, "row": 10, "width": 1, "height": 4}
+    edit = {"type": "add_tile", "tile": {"id": "n1", "type": "text", "text": "narrow " * 2_500, "place": place}}
+    # As an import or a later editor may place it: the server is asked directly.
+    page.evaluate(
+        """async (edit) => {
+          const { report, csrf, revision } = document.body.dataset;
+          edit.band = document.querySelector("[data-band]").dataset.band;
+          const headers = { "Content-Type": "application/json", "X-CSRFToken": csrf };
+          const body = JSON.stringify({ base: Number(revision), edit });
+          await fetch(report + "edits/", { method: "POST", headers, body });
+        }""",
+        edit,
+    )
+    page.reload()
+    editor_is_ready(page)
+    tile = page.locator("[data-tile=n1]")
+    assert tile.bounding_box()["height"] > 10_000
+    drawn = tile.locator("svg").first.bounding_box()
+    assert abs(tile.bounding_box()["height"] - drawn["height"]) < 0.02 * drawn["height"]

@@ -48,6 +48,7 @@ def addresses(owner, table, report):
         "tile-term": (report.uid, "c1"), "tile-themes": (report.uid, "c1"),
         **dict.fromkeys(("typed-draw", "typed-turn", "typed-keep"), (report.uid, "c1")),
         "typed-start": (report.uid, report.read().bands[0].id),
+        "layout": (report.uid, "a1"), "published-layout": (publication_of(report).token, "a1"),
         "picture": (kept.blob_id,),
         "published-picture": (publication_of(report).token, kept.blob_id),
         "choose": (report.uid, report.read().bands[0].id),
@@ -78,7 +79,7 @@ def test_private_things_answer_404_to_members_and_lead_strangers_to_signing_in(a
 def test_the_owner_reaches_everything(addresses, owner):
     for name, address in addresses.items():
         # Tiles of typed numbers and of words have their own tests: this report's tile is neither.
-        if name not in OPEN | TYPED | {"published", "published-picture", "tile-term"}:
+        if name not in OPEN | TYPED | {"published", "published-picture", "published-layout", "tile-term"}:
             queries = {"table-column": "?name=Visits", "step-form": "?type=take"}
             assert ask(owner, name, address + queries.get(name, "")) in (200, 302, 400, 422), name
 

@@ -47,5 +47,4 @@ def test_the_survey_has_the_kinds_that_surveys_have():
 
 
 def test_the_made_style_sheets_are_current():
-    assert (static_css.FOLDER / "grid.css").read_text() == static_css.grid_css(), "run `make css`"
     assert (static_css.FOLDER / "fonts.css").read_text() == static_css.fonts_css(), "run `make css`"

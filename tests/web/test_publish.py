@@ -38,7 +38,34 @@ def test_a_stranger_sees_drawings_texts_and_numbers_without_signing_in(stranger,
 
 
 def test_the_preview_is_what_a_stranger_sees_once_the_changes_are_shown(owner, stranger, report, link):
-    assert owner.get(f"/reports/{report.uid}/preview/").content == stranger.get(link).content
+    preview, shown = owner.get(f"/reports/{report.uid}/preview/"), stranger.get(link)
+    pages = [re.sub(r'href="[^"]*/layout/', "", page.content.decode()) for page in (preview, shown)]
+    assert pages[0] == pages[1]
+
+
+def test_the_places_of_tiles_come_in_a_style_sheet_that_is_kept_for_good(owner, stranger, report, link):
+    text = {
+        "id": "n1",
+        "type": "text",
+        "text": "narrow " * 2_800,
+        "place": {"column": 0, "row": 0, "width": 1, "height": 4},
+    }
+    change(owner, report, {"type": "add_tile", "band": report.read().bands[0].id, "tile": text})
+    owner.post(f"/reports/{report.uid}/publish/", {"show": "1"})
+    for client, page in ((stranger, link), (owner, f"/reports/{report.uid}/")):
+        address = re.search(r'href="([^"]*/layout/[^"]*)"', client.get(page).content.decode())[1]
+        sheet = client.get(address)
+        assert (sheet.status_code, sheet.headers["Content-Type"]) == (200, "text/css")
+        assert "immutable" in sheet.headers["Cache-Control"]
+        height = int(re.search(r"\.t-n1\{grid-column:1/span 1;grid-row:\d+/span (\d+)\}", sheet.content.decode())[1])
+        assert height > 2_000, "far beyond what classes could be made for"
+    assert stranger.get(address).status_code in (302, 404)
+    assert stranger.get(link + "layout/gone.css").status_code == 404
+
+
+def test_a_layout_that_is_no_longer_at_hand_is_made_anew_and_not_kept(owner, report):
+    sheet = owner.get(f"/reports/{report.uid}/layout/0123456789abcdef.css")
+    assert (sheet.headers["Cache-Control"], b".t-c1{" in sheet.content) == ("no-store", True)
 
 
 def test_newer_data_reaches_readers_by_itself_and_changes_when_the_author_says_so(

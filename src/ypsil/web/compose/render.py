@@ -63,13 +63,13 @@ def page_markup(
 
 
 def _tile(view: TileView, narrow: Drawn | None, level: int, address_of: AddressOf) -> TileMarkup:
-    tile, place = view.tile, view.place
+    tile = view.tile
     is_text = isinstance(tile, TextTile)
     text = tile.text if isinstance(tile, TextTile) else " ".join(line.text for line in view.scene.texts())
     return TileMarkup(
         id=tile.id,
         kind=tile.type,
-        classes=f"gx{place.column} gw{place.width} gy{place.row} gh{place.height}",
+        classes=f"t-{tile.id}",
         label=_label(view, text),
         text=text if is_text else "",
         role=tile.role if isinstance(tile, TextTile) else "",

@@ -9,6 +9,7 @@ urlpatterns = [
     path("icons/", views.icons, name="icons"),
     path("reports/new/", views.new_report, name="new-report"),
     path("reports/<str:uid>/", views.report, name="report"),
+    path("reports/<str:uid>/layout/<str:digest>.css", views.layout, name="layout"),
     path("reports/<str:uid>/edits/", views.edit, name="edit"),
     path("reports/<str:uid>/token/", views.token, name="token"),
     path("reports/<str:uid>/undo/", views.undo, name="undo"),

@@ -11,6 +11,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
+from django.urls import reverse
 from django.utils import timezone
 from django.utils.http import content_disposition_header
 from django.utils.text import slugify
@@ -25,6 +26,7 @@ from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
 from ypsil.core.visuals.summary import numbers_csv
 from ypsil.web.compose import edits, margin
+from ypsil.web.compose.layouts import layout_at_hand, layout_of
 from ypsil.web.compose.log import reach_of
 from ypsil.web.compose.miniatures import miniatures_of
 from ypsil.web.compose.models import Report
@@ -53,6 +55,7 @@ SHOWN_UNFITTING = 3
 # How much better a suggestion counts that is about a table in use, and how much less the next of the same table.
 _IN_USE, _NEXT = 0.35, 0.05
 SHOWN_ICONS = 60
+KEPT_FOR_GOOD = "private, max-age=31536000, immutable"
 SHOWN_PICTURES = 24
 TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragraph"), ("note", "A small note")]
 
@@ -108,6 +111,7 @@ def _page_context(request: HttpRequest, found: Report) -> dict[str, Any]:
         "report": found,
         "title": page.report.title,
         "bands": page_markup(page),
+        "layout": reverse("layout", args=[found.uid, layout_of(page)[0]]),
         "held": sources.held,
         "can_undo": bool(reach.undo),
         "can_redo": bool(reach.redo),
@@ -118,6 +122,19 @@ def _page_context(request: HttpRequest, found: Report) -> dict[str, Any]:
 
 def _saved_at(found: Report) -> str:
     return f"Saved {timezone.localtime(found.changed):%H:%M}"
+
+
+@login_required
+@require_GET
+def layout(request: HttpRequest, uid: str, digest: str) -> HttpResponse:
+    """The style sheet of a layout of a report. One that is no longer at hand is made anew, of the report as it is."""
+    found = _report(request, uid)
+    text = layout_at_hand(digest)
+    if text is None:
+        now, text = layout_of(page_of(found))
+        if now != digest:
+            return HttpResponse(text, content_type="text/css", headers={"Cache-Control": "no-store"})
+    return HttpResponse(text, content_type="text/css", headers={"Cache-Control": KEPT_FOR_GOOD})
 
 
 @login_required
@@ -182,6 +199,7 @@ def page_data(request: HttpRequest, found: Report) -> dict[str, Any]:
         "can_undo": context["can_undo"],
         "can_redo": context["can_redo"],
         "title": context["title"],
+        "layout": context["layout"],
         "page": render_to_string("compose/_page.html", context, request),
         "ladder": render_to_string("compose/_ladder.html", context, request),
     }

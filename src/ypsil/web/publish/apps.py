@@ -21,14 +21,21 @@ class PublishConfig(AppConfig):
         post_save.connect(_note, sender=Report)
 
 
+# So many pages are made at once, so that whoever brought newer data sees it at the link; more are made beside.
+_AT_ONCE = 3
+
+
 def _note(sender: Any, instance: Any, created: bool, **_: Any) -> None:
-    """Let what is due be made once what was saved is there for all; of one owner once in a transaction."""
+    """Let what is due be made once what was saved is there for all."""
     from ypsil.web.publish.models import Publication
-    from ypsil.web.publish.releases import release_in_background
+    from ypsil.web.publish.releases import release_due, release_in_background
 
     open_ones = Publication.objects.filter(report__owner_id=instance.owner_id, audience=Publication.Audience.LINK)
     if sender.__name__ == "Report":
         open_ones = open_ones.filter(report=instance, shows_at_once=True)
-    if not created and open_ones.exists():
+    count = 0 if created else open_ones.count()
+    if count:
         owner = instance.owner_id
-        transaction.on_commit(lambda: release_in_background.enqueue(owner))
+        make = release_due if count <= _AT_ONCE else release_in_background.enqueue
+        # A page that cannot be made is no reason to refuse what was saved.
+        transaction.on_commit(lambda: make(owner), robust=True)

@@ -50,6 +50,8 @@ class Release(models.Model):
     title = models.CharField(max_length=200)
     body = models.TextField()
     pictures = models.JSONField(default=list)
+    layout = models.TextField(default="")
+    layout_digest = models.CharField(max_length=64, default="")
     made = models.DateTimeField(auto_now_add=True)
 
     class Meta:

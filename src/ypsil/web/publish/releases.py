@@ -19,6 +19,7 @@ from ypsil.core.document import read_document
 from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.export.page import heading_levels
 from ypsil.core.report import Report as View
+from ypsil.web.compose.layouts import layout_of
 from ypsil.web.compose.models import Report, view_of
 from ypsil.web.compose.render import page_markup
 from ypsil.web.compose.services import compose_view, narrow_drawings, sources_of
@@ -37,6 +38,8 @@ class Made:
     title: str
     body: str
     pictures: list[str]
+    layout: str
+    layout_digest: str
 
 
 def make_page(report: Report, view: View, address_of: AddressOf = own_address) -> Made:
@@ -48,7 +51,9 @@ def make_page(report: Report, view: View, address_of: AddressOf = own_address) -
         "bands": page_markup(page, narrow_drawings(page, sources), address_of=address_of),
         "has_title": bool(heading_levels(page)),
     }
-    return Made(view.title, render_to_string("publish/_body.html", context), sorted(sources.pictures))
+    digest, layout = layout_of(page)
+    body = render_to_string("publish/_body.html", context)
+    return Made(view.title, body, sorted(sources.pictures), layout, digest)
 
 
 def release(publication: Publication, *, with_changes: bool) -> Release:
@@ -78,6 +83,8 @@ def release(publication: Publication, *, with_changes: bool) -> Release:
                 "title": made.title,
                 "body": made.body,
                 "pictures": made.pictures,
+                "layout": made.layout,
+                "layout_digest": made.layout_digest,
             },
         )
         publication.releases.filter(number__lte=number - KEPT_RELEASES).delete()

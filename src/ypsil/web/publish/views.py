@@ -21,9 +21,11 @@ from ypsil.web.gather.picture_views import picture_response
 from ypsil.web.gather.pictures import pictures_named
 from ypsil.web.program import program_digest
 from ypsil.web.publish import releases
-from ypsil.web.publish.models import Publication
+from ypsil.web.publish.models import Publication, Release
 from ypsil.web.publish.services import publication_of, set_audience, show_at_once, show_changes, withdraw_link
 
+# Named by what it says.
+KEPT_FOR_GOOD = "public, max-age=31536000, immutable"
 MAKERS = {
     "svg": ("image/svg+xml", lambda page: page_to_svg(page).encode()),
     "png": ("image/png", page_to_png),
@@ -89,7 +91,17 @@ def published(request: HttpRequest, token: str) -> HttpResponse:
     tag = f'"{found.key[:32]}-{program_digest()[:8]}"'
     if request.headers.get("If-None-Match") == tag:
         return HttpResponse(status=304, headers={"ETag": tag})
-    return _page(request, releases.Made(found.title, found.body, found.pictures), tag)
+    return _page(request, found.title, found.body, reverse("published-layout", args=[token, found.layout_digest]), tag)
+
+
+@require_GET
+def published_layout(request: HttpRequest, token: str, digest: str) -> HttpResponse:
+    """The style sheet that puts the tiles of a release in their places."""
+    releases_of = Release.objects.filter(publication__in=_open_publications().filter(token=token))
+    text = releases_of.filter(layout_digest=digest).values_list("layout", flat=True).first()
+    if text is None:
+        raise Http404
+    return HttpResponse(text, content_type="text/css", headers={"Cache-Control": KEPT_FOR_GOOD})
 
 
 @require_GET
@@ -118,12 +130,14 @@ def preview(request: HttpRequest, uid: str) -> HttpResponse:
     tag = f'"{sources_of(report).digest}"'
     if request.headers.get("If-None-Match") == tag:
         return HttpResponse(status=304, headers={"ETag": tag})
-    return _page(request, releases.make_page(report, report.read()), tag)
+    made = releases.make_page(report, report.read())
+    return _page(request, made.title, made.body, reverse("layout", args=[uid, made.layout_digest]), tag)
 
 
-def _page(request: HttpRequest, made: releases.Made, tag: str) -> HttpResponse:
+def _page(request: HttpRequest, title: str, body: str, layout: str, tag: str) -> HttpResponse:
     # The body was rendered by our own templates, which escape every text.
-    response = render(request, "publish/page.html", {"title": made.title, "body": mark_safe(made.body)})
+    context = {"title": title, "body": mark_safe(body), "layout": layout}
+    response = render(request, "publish/page.html", context)
     response.headers["ETag"] = tag
     return response
 

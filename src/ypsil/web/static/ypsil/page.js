@@ -25,6 +25,31 @@ export class PageView {
       return;
     }
     this.waiting = null;
+    this.latest = data;
+    const sheet = this.newSheet(data.layout);
+    if (!sheet) return this.draw(data, edit);
+    // Tiles are drawn once the style sheet that puts them in their places is there.
+    sheet.onload = sheet.onerror = () => {
+      if (this.latest === data) this.draw(data, edit);
+    };
+    document.head.append(sheet);
+  }
+
+  // Returns the style sheet of a layout that is not shown yet.
+  newSheet(address) {
+    const now = document.head.querySelector("[data-layout]:last-of-type");
+    if (!address || (now && now.getAttribute("href") === address)) return null;
+    const sheet = document.createElement("link");
+    sheet.rel = "stylesheet";
+    sheet.href = address;
+    sheet.dataset.layout = "";
+    return sheet;
+  }
+
+  draw(data, edit) {
+    for (const sheet of document.head.querySelectorAll("[data-layout]")) {
+      if (data.layout && sheet.getAttribute("href") !== data.layout) sheet.remove();
+    }
     const before = new Set(this.ids());
     const focus = this.remembered || focusKey(document.activeElement);
     this.remembered = null;
