@@ -10,6 +10,7 @@ import tempfile
 import pandas as pd
 import polars as pl
 
+from benchmarks.pages import pages
 from benchmarks.timing import Row, side_by_side
 
 
@@ -77,4 +78,4 @@ def _measured(small: pl.DataFrame, large: pl.DataFrame) -> list[Row]:
     found.append(
         side_by_side("opening a table of 1M rows", opened, "polars count", lambda: large.select(pl.len()), "<1 s")
     )
-    return found
+    return found + pages(client, user, tables[0].table.uid, small)

@@ -100,3 +100,28 @@ def test_a_very_long_text_in_a_narrow_tile_stands_at_its_full_height(author, ser
     assert tile.bounding_box()["height"] > 10_000
     drawn = tile.locator("svg").first.bounding_box()
     assert abs(tile.bounding_box()["height"] - drawn["height"]) < 0.02 * drawn["height"]
+
+
+def test_an_edit_leaves_the_other_tiles_as_they_are_and_what_is_typed_goes_on(author, server):
+    page = author
+    page.get_by_role("link", name=re.compile("how the month went")).first.click()
+    editor_is_ready(page)
+    page.evaluate("for (const tile of document.querySelectorAll('[data-tile]')) tile.seen = true")
+    write(page, "Another headline")
+    expect(page.locator(".tile.text").first).to_have_attribute("data-text", "Another headline")
+    expect(page.locator(".saved")).to_contain_text("Saved")
+    seen = "Array.from(document.querySelectorAll('[data-tile]'), (tile) => Boolean(tile.seen))"
+    assert page.evaluate(seen).count(False) == 1
+    # While somebody types in one text, another reply comes and leaves it alone.
+    page.locator(".tile.text .pick").nth(1).click()
+    area = page.locator("textarea.typing")
+    area.fill("Still typing")
+    with page.expect_response("**/edits/"):
+        area.press_sequentially(" on")
+    page.wait_for_timeout(300)
+    expect(area).to_have_value("Still typing on")
+    expect(area).to_be_focused()
+    area.press("Escape")
+    expect(page.locator(".tile.text").nth(1)).to_have_attribute("data-text", "Still typing on")
+    undo(page, 2)
+    expect(page.locator(".tile.text").first).not_to_have_attribute("data-text", "Another headline")

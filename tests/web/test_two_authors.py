@@ -6,7 +6,8 @@ from types import SimpleNamespace
 
 import pytest
 
-from tests.web.conftest import change
+from tests.factories import VISITS
+from tests.web.conftest import arrive, change
 from ypsil.core.document import apply, parse_change, read_document
 from ypsil.core.report import Report as View
 from ypsil.core.report import parse_edit
@@ -188,3 +189,45 @@ def test_of_a_log_from_before_only_what_can_be_taken_back_is_kept(owner):
 def logged(person, number, kind, edit, inverse):
     plain = {"edit": edit.model_dump(mode="json"), "inverse": inverse.model_dump(mode="json")}
     return SimpleNamespace(revision=number, kind=kind, author_id=person.user.pk, **plain)
+
+
+class TestPatches:
+    def send(self, client, report, edit, known):
+        report.refresh_from_db()
+        body = {"base": report.revision, "edit": edit, "known": known}
+        reply = client.post(f"/reports/{report.uid}/edits/", json.dumps(body), content_type="application/json")
+        assert reply.status_code == 200, reply.content
+        return reply.json()["patch"]
+
+    def tiles(self, patch):
+        return {tile["id"]: tile for band in patch["bands"] for tile in band["tiles"]}
+
+    def test_only_tiles_that_changed_come_with_their_markup(self, owner, shared):
+        first = self.tiles(self.send(owner, shared, says("one"), {}))
+        assert all("markup" in tile for tile in first.values())
+        known = {name: tile["digest"] for name, tile in first.items()}
+        second = self.send(owner, shared, says("two"), known)
+        assert [name for name, tile in self.tiles(second).items() if "markup" in tile] == ["t9"]
+        assert 'data-text="two"' in self.tiles(second)["t9"]["markup"]
+        assert [band["id"] for band in second["bands"]][-1] == "b9"
+
+    def test_what_is_gone_is_not_in_the_order_and_undo_brings_it_with_its_markup(self, owner, shared):
+        first = self.tiles(self.send(owner, shared, says("one"), {}))
+        known = {name: tile["digest"] for name, tile in first.items()}
+        gone = self.send(owner, shared, {"type": "remove_tile", "tile": "t9"}, known)
+        assert "t9" not in self.tiles(gone)
+        del known["t9"]
+        reply = owner.post(
+            f"/reports/{shared.uid}/undo/", json.dumps({"known": known}), content_type="application/json"
+        )
+        assert [name for name, tile in self.tiles(reply.json()["patch"]).items() if "markup" in tile] == ["t9"]
+
+    def test_a_tile_comes_anew_when_its_data_or_its_heading_does(self, owner, shared, table):
+        first = self.tiles(self.send(owner, shared, says("one"), {}))
+        known = {name: tile["digest"] for name, tile in first.items()}
+        arrive(owner, VISITS.replace("120", "1200"), table)
+        after = self.tiles(self.send(owner, shared, {"type": "rename", "title": "Renamed"}, known))
+        assert [name for name, tile in after.items() if "markup" in tile] == ["c1"]
+
+    def test_who_does_not_tell_what_is_shown_gets_the_whole_page(self, owner, shared):
+        assert "data-tile" in change(owner, shared, says("whole")).json()["page"]

@@ -29,6 +29,7 @@ def _changes(before: Document, after: Document) -> Iterator[Plain]:
     for top in _tops(after, new):
         yield Insert(nodes=tuple(_only(after, top, new)))
     # From the page downwards: whatever a node moves into stands by then where it is to be.
+    kept = [node for node in kept if node is not before.nodes[node.id]]
     for node in kept:
         was, to = spot_of(before.nodes[node.id]), spot_of(node)
         if was != to:

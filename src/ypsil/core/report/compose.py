@@ -92,11 +92,13 @@ class ReportTable:
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """A drawn tile, with the answer behind it, or the reason why there is none."""
+    """A drawn tile, with the answer behind it, or the reason why there is none. ``key`` names all that it was drawn
+    from, where it is remembered."""
 
     scene: Scene
     answer: Answer | None = None
     problem: str = ""
+    key: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -267,7 +269,7 @@ def _draw(tile: AnyTile, box: Box, report: Report, tables: Mapping[str, ReportTa
         # Not remembered: it may come back, and what others drew with it is not for this report.
         return _draw_visual(tile, box, report, table)
     key = _content_key(tile, box, report.style, table)
-    return memory.get_or_make(key, lambda: _draw_visual(tile, box, report, table))
+    return memory.get_or_make(key, lambda: replace(_draw_visual(tile, box, report, table), key=key))
 
 
 def _content_key(tile: VisualTile, box: Box, style: HouseStyle, table: ReportTable) -> str:

@@ -46,9 +46,13 @@ def tile_of(document: Document, node: Node) -> AnyTile:
         return LaterTile(id=node.id, kind=node.kind, place=place)
 
 
-def document_of(report: Report, before: Document | None = None) -> Document:
-    """Return a report as a document. What ``before`` says beyond bands and tiles is kept, and so are order keys."""
+def document_of(report: Report, before: Document | None = None, seen: Report | None = None) -> Document:
+    """Return a report as a document. What ``before`` says beyond bands and tiles is kept, and so are order keys.
+
+    ``seen`` is ``before`` as a report: the tiles that are still the same in both keep their nodes as they are.
+    """
     known = {} if before is None else before.nodes
+    same = {} if seen is None else {tile.id: tile for tile in seen.tiles()}
     slots = {table: slot for slot, table in (before.sources.items() if before else ()) if table is not None}
     sources = {slots.get(table, table): table for table in report.tables()}
     nodes: dict[str, Node] = {}
@@ -58,7 +62,11 @@ def document_of(report: Report, before: Document | None = None) -> Document:
         orders = _orders([tile.id for tile in band.tiles], known, band.id)
         frames = _frames(band.tiles, known)
         for tile, key, frame in zip(band.tiles, orders, frames, strict=True):
-            nodes[tile.id] = _node_of(tile, band.id, key, frame, slots, known)
+            node = known.get(tile.id)
+            if node is not None and same.get(tile.id) is tile and (node.parent, node.order) == (band.id, key):
+                nodes[tile.id] = node
+            else:
+                nodes[tile.id] = _node_of(tile, band.id, key, frame, slots, known)
     plain: dict[str, Any] = {"title": report.title, "language": report.language, "sources": sources, "nodes": nodes}
     if before is not None:
         return before.model_copy(update=plain)

@@ -83,7 +83,7 @@ def apply_edit(report_id: int, author: User, data: Any, base: int, *, client: st
         raise EditRefused("the page is out of step with what is stored", remedy="load the page again")
     seen = log.document_at(report, base)
     view = report.read() if base == report.revision else view_of(seen)
-    batch = differences(seen, document_of(edit.apply(view), seen), edit.type)
+    batch = differences(seen, document_of(edit.apply(view), seen, view), edit.type)
     now = report.read_document()
     batch = _still_to_do(now, batch)
     if not batch.changes:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -13,7 +14,7 @@ from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.export.page import heading_levels
 from ypsil.core.questions.model import Answer
-from ypsil.core.report import Page, SourcesTile, TextTile, TileView, VisualTile
+from ypsil.core.report import Band, Page, SourcesTile, TextTile, TileView, VisualTile
 from ypsil.core.report.compose import Drawn
 from ypsil.core.visuals.summary import numbers_table
 from ypsil.web.gather.pictures import address_of as own_address
@@ -34,12 +35,14 @@ class TileMarkup:
     body: SafeString
     numbers: tuple[list[str], list[list[str]]] | None
     problem: str
+    digest: str
 
 
 @dataclass(frozen=True, slots=True)
 class BandMarkup:
     id: str
     message: str
+    label: str
     rows: int
     tiles: list[TileMarkup]
 
@@ -55,14 +58,21 @@ def page_markup(
         BandMarkup(
             band.band.id,
             band.band.message,
+            band_label(number, band.band),
             band.rows,
-            [_tile(view, narrow.get(view.tile.id), levels.get(view.tile.id, 0), address_of) for view in band.tiles],
+            [
+                tile_markup(view, levels.get(view.tile.id, 0), narrow.get(view.tile.id), address_of=address_of)
+                for view in band.tiles
+            ],
         )
-        for band in page.bands
+        for number, band in enumerate(page.bands, 1)
     ]
 
 
-def _tile(view: TileView, narrow: Drawn | None, level: int, address_of: AddressOf) -> TileMarkup:
+def tile_markup(
+    view: TileView, level: int, narrow: Drawn | None = None, *, address_of: AddressOf = own_address
+) -> TileMarkup:
+    """Return a tile for the templates; ``level`` is that of its heading, 0 for none."""
     tile = view.tile
     is_text = isinstance(tile, TextTile)
     text = tile.text if isinstance(tile, TextTile) else " ".join(line.text for line in view.scene.texts())
@@ -76,7 +86,22 @@ def _tile(view: TileView, narrow: Drawn | None, level: int, address_of: AddressO
         body=_drawing(view, narrow, address_of) if isinstance(tile, VisualTile) else _text(view, text, level),
         numbers=numbers_of(view.drawn.answer),
         problem=view.drawn.problem,
+        digest=tile_digest(view, level),
     )
+
+
+def tile_digest(view: TileView, level: int) -> str:
+    """Return a digest of all that a tile's markup says, without making it."""
+    tile = view.tile
+    said = view.drawn.key or repr(view.scene)
+    text = f"{tile.role} {tile.text}" if isinstance(tile, TextTile) else ""
+    parts = [tile.id, tile.type, text, str(level), view.scene.name, view.drawn.problem, said]
+    return hashlib.sha256("\0".join(parts).encode()).hexdigest()[:16]
+
+
+def band_label(number: int, band: Band) -> str:
+    """Return what a band is called: its number and what it says."""
+    return f"Band {number}: {band.message}" if band.message else f"Band {number}"
 
 
 def _label(view: TileView, text: str) -> str:

@@ -30,6 +30,7 @@ from ypsil.web.compose.layouts import layout_at_hand, layout_of
 from ypsil.web.compose.log import reach_of
 from ypsil.web.compose.miniatures import miniatures_of
 from ypsil.web.compose.models import Report
+from ypsil.web.compose.patches import page_patch
 from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of, page_markup
 from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
 from ypsil.web.compose.thumbnails import suggestion_drawing
@@ -99,8 +100,8 @@ def _report(request: HttpRequest, uid: str) -> Report:
 @login_required
 @require_GET
 def report(request: HttpRequest, uid: str) -> HttpResponse:
-    found = _report(request, uid)
-    return render(request, "compose/report.html", _page_context(request, found))
+    context = _page_context(request, _report(request, uid))
+    return render(request, "compose/report.html", context | {"bands": page_markup(context["composed"])})
 
 
 def _page_context(request: HttpRequest, found: Report) -> dict[str, Any]:
@@ -110,7 +111,8 @@ def _page_context(request: HttpRequest, found: Report) -> dict[str, Any]:
     return {
         "report": found,
         "title": page.report.title,
-        "bands": page_markup(page),
+        "composed": page,
+        "rungs": page.bands,
         "layout": reverse("layout", args=[found.uid, layout_of(page)[0]]),
         "held": sources.held,
         "can_undo": bool(reach.undo),
@@ -151,8 +153,8 @@ def edit(request: HttpRequest, uid: str) -> JsonResponse:
         changed = edits.apply_edit(found.pk, request.user, data.get("edit"), data["base"], client=client, spell=spell)
     except edits.StaleEdit as problem:
         said = message_data(problem) | {"mine": problem.mine}
-        return JsonResponse(said | page_data(request, _report(request, uid)), status=409)
-    return JsonResponse(page_data(request, changed))
+        return JsonResponse(said | page_data(request, _report(request, uid), data.get("known")), status=409)
+    return JsonResponse(page_data(request, changed, data.get("known")))
 
 
 @login_required
@@ -188,11 +190,19 @@ def redo(request: HttpRequest, uid: str) -> JsonResponse:
 
 
 def _stepped(request: HttpRequest, step: edits.Step) -> JsonResponse:
-    return JsonResponse(page_data(request, step.report) | {"notice": step.notice})
+    known = json_body(request).get("known") if request.content_type == "application/json" else None
+    return JsonResponse(page_data(request, step.report, known) | {"notice": step.notice})
 
 
-def page_data(request: HttpRequest, found: Report) -> dict[str, Any]:
+def page_data(request: HttpRequest, found: Report, known: Any = None) -> dict[str, Any]:
+    """Return the page after an edit: all of it, or for whoever tells which tiles they show what is new of it."""
     context = _page_context(request, found)
+    if isinstance(known, dict):
+        held = render_to_string("compose/_held.html", context, request)
+        shown: dict[str, Any] = {"patch": page_patch(context["composed"], known, held)}
+    else:
+        context["bands"] = page_markup(context["composed"])
+        shown = {"page": render_to_string("compose/_page.html", context, request)}
     return {
         "revision": found.revision,
         "saved": context["saved"],
@@ -200,7 +210,7 @@ def page_data(request: HttpRequest, found: Report) -> dict[str, Any]:
         "can_redo": context["can_redo"],
         "title": context["title"],
         "layout": context["layout"],
-        "page": render_to_string("compose/_page.html", context, request),
+        **shown,
         "ladder": render_to_string("compose/_ladder.html", context, request),
     }
 

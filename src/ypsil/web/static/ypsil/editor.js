@@ -42,6 +42,7 @@ function start(state) {
     revision: Number(body.dataset.revision),
     onState: (text) => (state.saved = text),
     onNotice: (text) => (state.notice = text),
+    known: () => view.digests(),
     onRefused: () => view.choose(view.chosen),
     onLost: (text, edit) => {
       state.mine = text;

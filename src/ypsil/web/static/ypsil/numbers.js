@@ -33,7 +33,11 @@ export function bindNumbers({ saver, view, chooser, send }) {
     const typed = textOf(table);
     const data = await ask(`tiles/${id}/drawn/`, table);
     const svg = view.tile(id)?.querySelector("svg");
-    if (data && svg && typed === textOf(table)) svg.outerHTML = data.svg;
+    if (data && svg && typed === textOf(table)) {
+      svg.outerHTML = data.svg;
+      // Not what is kept.
+      view.tile(id).dataset.digest = "";
+    }
   }
 
   function drawSoon(table) {

@@ -1,6 +1,7 @@
 // The page on the bench: choosing a tile, typing straight into a text, showing what the server drew.
 
 import { isUnfinished } from "./numbers.js";
+import { applyPatch, drawPending } from "./patch.js";
 import { newId } from "./save.js";
 import { replaceContent } from "./unfinished.js";
 
@@ -18,9 +19,9 @@ export class PageView {
     });
   }
 
-  // Shows a newly drawn page; while somebody types into a text, it waits until they are done.
+  // Shows what an edit changed. A page that is drawn anew as a whole waits while somebody types into a text.
   show(data, edit) {
-    if (this.page.querySelector(".typing")) {
+    if (!data.patch && this.page.querySelector(".typing")) {
       this.waiting = data;
       return;
     }
@@ -53,7 +54,8 @@ export class PageView {
     const before = new Set(this.ids());
     const focus = this.remembered || focusKey(document.activeElement);
     this.remembered = null;
-    this.page.innerHTML = data.page;
+    if (data.patch) applyPatch(this.page, data.patch);
+    else this.page.innerHTML = data.page;
     if (!this.ladder.contains(document.activeElement)) this.ladder.innerHTML = data.ladder;
     const added = this.ids().find((id) => !before.has(id));
     if (edit && edit.type === "add_tile" && added) {
@@ -69,6 +71,11 @@ export class PageView {
     this.remembered = focusKey(element);
     // The margin's words hold whole questions: until it is drawn anew, another word would undo this one.
     if (this.margin.contains(element)) this.margin.inert = true;
+  }
+
+  // The tiles that are shown, each with the digest of what it shows.
+  digests() {
+    return Object.fromEntries(Array.from(this.page.querySelectorAll("[data-tile]"), (tile) => [tile.dataset.tile, tile.dataset.digest]));
   }
 
   ids() {
@@ -118,6 +125,8 @@ export class PageView {
       if (area.value === sent) return;
       sent = area.value;
       tile.dataset.text = sent;
+      // What it shows is not what is typed.
+      tile.dataset.digest = "";
       this.send({ type: "change_tile", tile: tile.dataset.tile, changes: { text: sent } }, spell);
     };
     area.addEventListener("input", () => {
@@ -131,8 +140,10 @@ export class PageView {
       this.tile(tile.dataset.tile)?.querySelector("[data-pick]").focus();
     });
     area.addEventListener("blur", () => {
+      const isSent = area.value === sent;
       save();
       area.remove();
+      if (isSent) drawPending(tile);
       if (this.waiting) this.show(this.waiting, null);
     });
   }

@@ -3,13 +3,14 @@
 const RETRY_MS = 3000;
 
 export class Saver {
-  constructor({ url, csrf, revision, onPage, onState, onNotice, onRefused, onLost }) {
-    Object.assign(this, { url, csrf, revision, onPage, onState, onNotice, onRefused, onLost });
+  constructor({ url, csrf, revision, onPage, onState, onNotice, onRefused, onLost, known }) {
+    Object.assign(this, { url, csrf, revision, onPage, onState, onNotice, onRefused, onLost, known });
     this.key = `ypsil-edits:${url}`;
     this.queue = JSON.parse(localStorage.getItem(this.key) || "[]");
     this.running = null;
     this.steps = Promise.resolve();
-    if (this.queue.length) this.flush();
+    // Once the page is there, too.
+    if (this.queue.length) setTimeout(() => this.flush());
   }
 
   // What has an id is made once, also where the reply is lost and it is sent again. A spell holds together what was
@@ -34,7 +35,7 @@ export class Saver {
     while (this.queue.length) {
       this.onState("Saving …");
       const entry = this.queue[0];
-      const reply = await this.post("edits/", entry);
+      const reply = await this.post("edits/", { ...entry, known: this.known() });
       if (!reply) {
         this.onState("Not saved yet: kept in this browser, trying again");
         setTimeout(() => this.flush(), RETRY_MS);
@@ -62,7 +63,7 @@ export class Saver {
       this.onNotice("That could not be saved. Load the page again and repeat it.");
       this.onState("Not saved");
     }
-    if (data.page !== undefined) {
+    if (data.page !== undefined || data.patch) {
       this.revision = data.revision;
       this.onPage(data, entry && entry.edit);
     } else this.onRefused();
@@ -76,7 +77,7 @@ export class Saver {
   // Waits for what is being saved, so that it takes back the right thing.
   async takeStep(name) {
     await this.flush();
-    const reply = await this.post(`${name}/`, {});
+    const reply = await this.post(`${name}/`, { known: this.known() });
     if (reply) this.take(reply, null);
     else this.onNotice("The server cannot be reached. Try again in a moment.");
   }

@@ -1,0 +1,85 @@
+"""Compose and Publish through their real addresses: an edit to what changed, the desk, a page for readers."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+import polars as pl
+
+from benchmarks.timing import Row, side_by_side
+
+_TILES = 100
+_REPORTS = 50
+
+
+def pages(client: Any, user: Any, table_uid: str, frame: pl.DataFrame) -> list[Row]:
+    """Measure edits of a report of 100 charts, the desk with 50 reports, and a published page."""
+    from ypsil.web.compose.edits import keep_report
+    from ypsil.web.publish.services import set_audience
+
+    large = keep_report(user, _report(table_uid, _TILES))
+    small = keep_report(user, _report(table_uid, 12))
+    for _ in range(_REPORTS - 2):
+        keep_report(user, _report(table_uid, 4))
+    link = f"/r/{set_audience(small, 'link').token}/"
+
+    def counted() -> object:
+        return frame.select(pl.len())
+
+    def got(address: str) -> Callable[[], object]:
+        def ask() -> None:
+            assert client.get(address).status_code == 200
+
+        return ask
+
+    what = "an edit to what changed, "
+    return [
+        side_by_side(f"{what}12 charts", _edits(client, small), "polars count", counted, "<60 ms"),
+        side_by_side(f"{what}{_TILES} charts", _edits(client, large), "polars count", counted, "<120 ms"),
+        side_by_side("opening a report of 12 charts", got(f"/reports/{small.uid}/"), "polars count", counted, "-"),
+        side_by_side(f"the desk with {_REPORTS} reports", got("/"), "polars count", counted, "<150 ms"),
+        side_by_side("a published page, at the server", got(link), "polars count", counted, "<4 ms"),
+    ]
+
+
+def _report(table_uid: str, tiles: int) -> Any:
+    from ypsil.core.report import Band, Report, VisualTile
+
+    stats = ("sum", "mean", "min", "max")
+    made = [
+        VisualTile.model_validate(
+            {
+                "id": f"t{place}",
+                "table": table_uid,
+                "visual": "column",
+                "title": f"Chart {place}",
+                "question": {
+                    "measures": [{"stat": stats[place % 4], "column": ("Visits", "Cost")[place % 2]}],
+                    "per": [{"column": ("Branch", "Kind")[place // 4 % 2]}],
+                },
+                "place": {"column": place % 2 * 12, "row": place % 20 // 2 * 45, "width": 12, "height": 42},
+            }
+        )
+        for place in range(tiles)
+    ]
+    bands = [Band(id=f"b{first}", tiles=tuple(made[first : first + 20])) for first in range(0, tiles, 20)]
+    return Report(title=f"A report of {tiles}", bands=tuple(bands))
+
+
+def _edits(client: Any, report: Any) -> Callable[[], object]:
+    """Return what gives one tile after the other another title, as the editor does."""
+    known: dict[str, str] = {}
+    number = 0
+
+    def edit() -> None:
+        nonlocal number
+        number += 1
+        change = {"type": "change_tile", "tile": f"t{number % 12}", "changes": {"title": f"Title {number}"}}
+        body = {"base": number - 1, "id": f"{report.uid}{number}", "edit": change, "known": known}
+        reply = client.post(f"/reports/{report.uid}/edits/", json.dumps(body), content_type="application/json")
+        assert reply.status_code == 200, reply.content
+        known.update({one["id"]: one["digest"] for band in reply.json()["patch"]["bands"] for one in band["tiles"]})
+
+    return edit
