@@ -66,4 +66,12 @@ class BodyGuard:
         await send({"type": "http.response.body", "body": TOO_LARGE})
 
 
-application = BodyGuard(get_asgi_application())
+def _application() -> BodyGuard:
+    django = get_asgi_application()
+    # What it asks the database is known to Django only now.
+    from ypsil.web.publish.gate import ReadersGate
+
+    return BodyGuard(ReadersGate(django))
+
+
+application = _application()

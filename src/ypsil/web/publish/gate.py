@@ -1,0 +1,113 @@
+"""A page that many people read is made by Django once, and from then on handed out before Django is asked.
+
+What is handed out is what Django answered, headers and all, for as long as the same release is the latest.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import re
+from collections.abc import Awaitable, Callable
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import DatabaseError, connection
+from django.utils import timezone
+
+from ypsil.core.cache import Cache
+
+Message = dict[str, Any]
+Receive = Callable[[], Awaitable[Message]]
+Send = Callable[[Message], Awaitable[None]]
+Headers = list[tuple[bytes, bytes]]
+
+_PAGE = re.compile(r"/r/([\w-]{1,40})/")
+_LATEST = """
+SELECT latest.id, page.looked_at FROM publish_publication page JOIN publish_release latest
+ON latest.publication_id = page.id WHERE page.token = %s AND page.audience = 'link' ORDER BY latest.number DESC LIMIT 1
+"""
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What Django answered."""
+
+    headers: Headers
+    body: bytes
+    tag: bytes
+
+    @property
+    def unchanged(self) -> Headers:
+        """The headers of the answer that nothing has changed."""
+        return [(name, value) for name, value in self.headers if name not in (b"content-length", b"content-type")]
+
+
+def _bytes_of(answer: Answer) -> int:
+    return len(answer.body)
+
+
+class ReadersGate:
+    """Hands out published pages; everything else, and each page the first time, goes on to Django."""
+
+    def __init__(self, application: Any, most_bytes: int = 64 << 20) -> None:
+        self.application = application
+        self.answers: Cache[tuple[object, ...], Answer] = Cache(
+            "published pages", most_bytes, lambda one: len(one.body)
+        )
+
+    async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
+        page = _PAGE.fullmatch(scope["path"]) if scope["type"] == "http" and scope["method"] == "GET" else None
+        release = await asyncio.to_thread(_latest_release, page[1]) if page else None
+        if page is None or release is None:
+            await self.application(scope, receive, send)
+            return
+        asked = dict(scope["headers"])
+        # Django has allowed this host, and this way of asking, at least once.
+        key = (page[1], release, scope.get("scheme"), asked.get(b"host"), asked.get(b"x-forwarded-proto"))
+        found = self.answers.get(key)
+        if found is None:
+            await self.application(scope, receive, _Recorder(send, lambda answer: self.answers.put(key, answer)).take)
+            return
+        is_same = asked.get(b"if-none-match") == found.tag
+        headers = found.unchanged if is_same else found.headers
+        await send({"type": "http.response.start", "status": 304 if is_same else 200, "headers": headers})
+        await send({"type": "http.response.body", "body": b"" if is_same else found.body})
+
+
+def _latest_release(token: str) -> int | None:
+    """Return the number of the release that readers of a link see. None leaves it to Django: no such link, nothing
+    made yet, or the first reader of a day."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute(_LATEST, [token])
+            row = cursor.fetchone()
+    except DatabaseError:
+        connection.close()
+        return None
+    return int(row[0]) if row and str(row[1]) == timezone.localdate().isoformat() else None
+
+
+class _Recorder:
+    """Passes an answer on, and keeps it where it is a page for everybody."""
+
+    def __init__(self, send: Send, keep: Callable[[Answer], object]) -> None:
+        self._send = send
+        self._keep = keep
+        self._start: Message = {}
+        self._body = bytearray()
+
+    async def take(self, message: Message) -> None:
+        await self._send(message)
+        if message["type"] == "http.response.start":
+            self._start = message
+        elif message["type"] == "http.response.body":
+            self._body += message.get("body", b"")
+            if not message.get("more_body", False):
+                self._finish()
+
+    def _finish(self) -> None:
+        headers = [(name.lower(), value) for name, value in self._start["headers"]]
+        tag = dict(headers).get(b"etag")
+        is_for_all = self._start["status"] == 200 and not any(name == b"set-cookie" for name, _ in headers)
+        if is_for_all and tag:
+            self._keep(Answer(headers, bytes(self._body), tag))

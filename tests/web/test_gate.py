@@ -1,0 +1,113 @@
+"""Published pages are handed out before Django is asked, and only what Django answered for everybody."""
+
+import asyncio
+
+import pytest
+
+from ypsil.web.publish import gate
+from ypsil.web.publish.gate import ReadersGate
+from ypsil.web.publish.services import set_audience
+
+PAGE = b"<!doctype html>page"
+
+
+class Site:
+    """A site behind the gate: counts what it is asked."""
+
+    def __init__(self, status=200, headers=(), body=PAGE):
+        self.asked = 0
+        self.status, self.body = status, body
+        self.headers = [
+            (b"Content-Type", b"text/html"),
+            (b"ETag", b'"a"'),
+            (b"Content-Security-Policy", b"x"),
+            *headers,
+        ]
+
+    async def __call__(self, scope, receive, send):
+        self.asked += 1
+        await send({"type": "http.response.start", "status": self.status, "headers": self.headers})
+        await send({"type": "http.response.body", "body": self.body[:5], "more_body": True})
+        await send({"type": "http.response.body", "body": self.body[5:]})
+
+
+def get(entry, path="/r/token/", method="GET", **headers):
+    found = []
+
+    async def send(message):
+        found.append(message)
+
+    named = [(name.replace("_", "-").encode(), value) for name, value in {"host": b"localhost", **headers}.items()]
+    scope = {"type": "http", "method": method, "path": path, "scheme": "http", "headers": named}
+    asyncio.run(entry(scope, None, send))
+    sent = {name.decode().lower(): value for name, value in found[0]["headers"]}
+    return found[0]["status"], sent, b"".join(message.get("body", b"") for message in found[1:])
+
+
+@pytest.fixture
+def release(monkeypatch):
+    """The number of the latest release, which a test may change."""
+    now = {"token": 7}
+    monkeypatch.setattr(gate, "_latest_release", now.get)
+    return now
+
+
+def test_a_page_is_made_once_and_handed_out_as_it_was_until_the_next_release(release):
+    site = Site()
+    entry = ReadersGate(site)
+    first, second = get(entry), get(entry)
+    assert (
+        first == second == (200, {"content-type": b"text/html", "etag": b'"a"', "content-security-policy": b"x"}, PAGE)
+    )
+    assert site.asked == 1
+    release["token"] = 8
+    get(entry)
+    assert site.asked == 2
+
+
+def test_whoever_has_the_page_is_told_that_nothing_changed(release):
+    entry = ReadersGate(Site())
+    get(entry)
+    status, headers, body = get(entry, if_none_match=b'"a"')
+    assert (status, body, headers["etag"], "content-type" in headers) == (304, b"", b'"a"', False)
+    assert get(entry, if_none_match=b'"old"')[0] == 200
+
+
+@pytest.mark.parametrize(
+    "site", [Site(status=404), Site(headers=[(b"Set-Cookie", b"a=1")]), Site(status=302), Site(status=500)]
+)
+def test_what_is_no_page_for_everybody_is_not_handed_out_again(release, site):
+    entry = ReadersGate(site)
+    for _ in range(2):
+        get(entry)
+    assert site.asked == 2
+
+
+@pytest.mark.parametrize(
+    ("path", "method"), [("/r/other/", "GET"), ("/r/token/", "POST"), ("/r/token/layout/a.css", "GET"), ("/", "GET")]
+)
+def test_everything_else_goes_on_to_django(release, path, method):
+    site = Site()
+    entry = ReadersGate(site)
+    get(entry)
+    for _ in range(2):
+        get(entry, path, method)
+    assert site.asked == 3
+
+
+def test_each_host_is_allowed_by_django_first(release):
+    site = Site()
+    entry = ReadersGate(site)
+    for host in (b"localhost", b"evil.example", b"localhost"):
+        get(entry, host=host)
+    assert site.asked == 2
+
+
+@pytest.mark.django_db
+def test_a_release_is_found_for_whom_django_has_looked_today(owner, stranger, report):
+    publication = set_audience(report, "link")
+    assert gate._latest_release(publication.token) is None, "the first reader of a day goes to Django"
+    stranger.get(f"/r/{publication.token}/")
+    assert gate._latest_release(publication.token) == publication.latest().pk
+    set_audience(report, "me")
+    assert gate._latest_release(publication.token) is None
