@@ -1,8 +1,10 @@
 """Every address as a stranger, another member and the owner."""
 
 import pytest
+from django.db import connection
 from django.template.loader import render_to_string
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 from django.urls import get_resolver, reverse
 
 from ypsil.web.gather.blobs import keep
@@ -117,3 +119,20 @@ def test_pages_for_what_went_wrong_say_what_to_do(stranger):
     assert "open too long" in render_to_string("403_csrf.html")
     for name in ("400.html", "403.html", "500.html"):
         assert "Go to the desk" in render_to_string(name)
+
+
+MOST_QUERIES = 12
+
+
+def test_no_view_asks_the_database_many_questions(addresses, owner):
+    asked = {}
+    for name, address in addresses.items():
+        if name in POSTED | OPEN | TYPED | {"tile-term"} or name.startswith("published"):
+            continue
+        queries = {"table-column": "?name=Visits", "step-form": "?type=take"}
+        owner.get(address + queries.get(name, ""))
+        with CaptureQueriesContext(connection) as seen:
+            owner.get(address + queries.get(name, ""))
+        asked[name] = len(seen)
+    assert {name: count for name, count in asked.items() if count > MOST_QUERIES} == {}
+    assert len(asked) > 25

@@ -231,3 +231,41 @@ class TestPatches:
 
     def test_who_does_not_tell_what_is_shown_gets_the_whole_page(self, owner, shared):
         assert "data-tile" in change(owner, shared, says("whole")).json()["page"]
+
+
+def test_a_tile_of_a_later_kind_stays_and_says_what_it_needs(owner, shared):
+    shared.refresh_from_db()
+    document = dict(shared.document)
+    node = {"id": "z9", "kind": "hologram", "parent": "b9", "order": "z", "content": {"depth": [1, None]}}
+    document["nodes"] = {
+        **document["nodes"],
+        "z9": {**node, "frame": {"column": 0, "row": 60, "width": 6, "height": 9}},
+    }
+    shared.document = document
+    shared.save()
+    assert "This needs a newer Ypsil" in owner.get(f"/reports/{shared.uid}/").content.decode()
+    assert "hologram" in owner.get(f"/reports/{shared.uid}/tiles/z9/").content.decode()
+    for place in ("preview/", "proof/", "files/pdf/"):
+        assert owner.get(f"/reports/{shared.uid}/{place}").status_code == 200
+    make(shared, owner, says("beside it"))
+    shared.refresh_from_db()
+    assert shared.document["nodes"]["z9"]["content"] == {"depth": [1, None]}
+    edits.step_back(shared.pk, owner.user)
+    shared.refresh_from_db()
+    assert shared.document["nodes"]["z9"]["content"] == {"depth": [1, None]}
+
+
+def test_a_report_of_a_later_format_is_left_alone_and_said(owner, shared):
+    shared.document = {**shared.document, "format": 3}
+    shared.save()
+    reply = owner.get(f"/reports/{shared.uid}/")
+    assert (reply.status_code, "Open it in a newer Ypsil" in reply.content.decode()) == (422, True)
+    assert owner.get("/").status_code == 200
+    shared.refresh_from_db()
+    assert shared.document["format"] == 3
+
+
+def test_a_megabyte_of_text_is_refused_in_words_and_what_was_there_stays(owner, shared):
+    reply = change(owner, shared, says("x" * 1_000_000))
+    assert (reply.status_code, text_of(shared)) == (422, "first")
+    assert "20000" in reply.json()["message"]

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from django.db import transaction
 from django.utils.safestring import SafeString, mark_safe
 
+from ypsil.core.errors import YpsilError
 from ypsil.core.report import Report as View
 from ypsil.core.report.compose import compose
 from ypsil.core.report.edits import place_of
@@ -33,7 +34,11 @@ def miniatures_of(reports: Sequence[Report], states: dict[str, str]) -> dict[int
 
 
 def _drawn(report: Report, key: str) -> SafeString:
-    top = _top(report.read())
+    try:
+        top = _top(report.read())
+    except YpsilError:
+        # One that this program cannot read says so when it is opened.
+        return mark_safe("")
     sources = sources_of(report, top)
     markup = report_miniature(compose(top, sources.tables, pictures=sources.pictures))
     with transaction.atomic():

@@ -16,6 +16,7 @@ from ypsil.core.export.page import heading_levels
 from ypsil.core.questions.model import Answer
 from ypsil.core.report import Band, Page, SourcesTile, TextTile, TileView, VisualTile
 from ypsil.core.report.compose import Drawn
+from ypsil.core.report.document import LaterTile
 from ypsil.core.visuals.summary import numbers_table
 from ypsil.web.gather.pictures import address_of as own_address
 
@@ -109,6 +110,8 @@ def _label(view: TileView, text: str) -> str:
         return view.scene.name
     if isinstance(view.tile, SourcesTile):
         return "Sources"
+    if isinstance(view.tile, LaterTile):
+        return f"A tile of the kind “{view.tile.kind}”"
     return f"{view.tile.role.capitalize()}: {text[:60]}" if text else f"Empty {view.tile.role}"
 
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import hashlib
+from contextlib import suppress
 from dataclasses import dataclass
 
 from django.conf import settings
 from django.db.models import QuerySet
 
 from ypsil.core.drawing.pictures import Picture
+from ypsil.core.errors import YpsilError
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.report import Page, ReportTable, compose
 from ypsil.core.report import Report as Document
@@ -91,22 +93,25 @@ def narrow_drawings(page: Page, sources: Sources) -> dict[str, Drawn]:
 def unmet_of(owner: User, table_uid: str, columns: tuple[Column, ...]) -> list[tuple[str, UnmetNeed]]:
     """Return the tiles that a table with these columns would leave without an answer, with their reports' titles."""
     found = []
-    for report in _using(owner, table_uid):
-        document = report.read()
+    for _, document in _using(owner, table_uid):
         found += [(document.title, need) for need in unmet_needs(document, table_uid, columns)]
     return found
 
 
-def _using(owner: User, table_uid: str) -> QuerySet[Report]:
-    """Return the reports that ask a table; the others are not read."""
-    return reports_of(owner).filter(uses__table_uid=table_uid)
+def _using(owner: User, table_uid: str) -> list[tuple[Report, Document]]:
+    """Return the reports that ask a table, read; the others are not, nor one that this program cannot read."""
+    found = []
+    for report in reports_of(owner).filter(uses__table_uid=table_uid):
+        with suppress(YpsilError):
+            found.append((report, report.read()))
+    return found
 
 
 def users_of(owner: User, table_uid: str) -> list[tuple[Report, list[str]]]:
     """Return the reports that show a table, each with the names of its tiles that do."""
     found = []
-    for report in _using(owner, table_uid):
-        tiles = [tile for tile in report.read().tiles() if isinstance(tile, VisualTile) and tile.table == table_uid]
+    for report, document in _using(owner, table_uid):
+        tiles = [tile for tile in document.tiles() if isinstance(tile, VisualTile) and tile.table == table_uid]
         if tiles:
             found.append((report, [tile.title or sentence(tile.question) for tile in tiles]))
     return found

@@ -21,6 +21,7 @@ from ypsil.core.drawing.icons import find_icons
 from ypsil.core.errors import YpsilError
 from ypsil.core.report import Report as Document
 from ypsil.core.report import TextTile, VisualTile
+from ypsil.core.report.document import LaterTile
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
@@ -244,6 +245,8 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     tile = document.tile(tile_id)
     if tile is None:
         return report_margin(request, uid)
+    if isinstance(tile, LaterTile):
+        return render(request, "compose/_margin_later.html", {"tile": tile})
     context: dict[str, Any] = {"report": found, "tile": tile, "duplicate": margin.duplicate_json(document, tile.id)}
     if isinstance(tile, TextTile):
         return render(request, "compose/_margin_text.html", context | {"roles": TEXT_ROLES})
