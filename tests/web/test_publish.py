@@ -9,6 +9,7 @@ from django.test.utils import CaptureQueriesContext
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
 from ypsil.web.gather.blobs import forget_table
+from ypsil.web.publish import releases
 from ypsil.web.publish.services import publication_of, set_audience, withdraw_link
 
 
@@ -169,3 +170,11 @@ def test_the_proof_says_which_tile_waits_for_what(owner, table, report):
     assert "Every tile has the data" in owner.get(f"/reports/{report.uid}/proof/").content.decode()
     arrive(owner, VISITS.replace("Visits", "Visitors"), table)
     assert "no column “Visits”" in owner.get(f"/reports/{report.uid}/proof/").content.decode()
+
+
+def test_another_program_makes_its_pages_before_anybody_reads_them(stranger, report, link, monkeypatch):
+    monkeypatch.setattr("ypsil.web.publish.releases.program_digest", lambda: "another program")
+    releases.look_at_all()
+    assert publication_of(report).latest().number == 2
+    releases.look_at_all()
+    assert publication_of(report).latest().number == 2

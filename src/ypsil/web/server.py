@@ -31,8 +31,10 @@ def serve(*, port: int, with_demo: bool) -> None:
 
         load_demo()
     from ypsil.web.gather.arrivals import resume
+    from ypsil.web.publish.releases import look_at_all
 
     resume()
+    look_at_all()
     port = free_port(port)
     worker = subprocess.Popen(
         [sys.executable, "-m", "ypsil.web.manage", "db_worker", "--interval", "0.5", "--verbosity", "0"]

@@ -118,6 +118,13 @@ def look_again(publication: Publication) -> None:
         release_in_background.enqueue(publication.report.owner_id)
 
 
+def look_at_all() -> None:
+    """Let all that is due be made: this program may draw otherwise than the one before."""
+    open_ones = Publication.objects.filter(audience=Publication.Audience.LINK)
+    for owner_id in sorted(set(open_ones.values_list("report__owner_id", flat=True))):
+        release_in_background.enqueue(owner_id)
+
+
 @task()
 def release_in_background(owner_id: int) -> None:
     """Make what is due, beside the requests."""
