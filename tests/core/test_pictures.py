@@ -13,9 +13,9 @@ from ypsil.core.errors import DrawingRefused, UnreadableFile
 from ypsil.core.export.scenes import scene_to_file
 from ypsil.core.questions import answer_of_rows
 from ypsil.core.questions.model import AnswerColumn
+from ypsil.core.report import Band, Place, ReportTable, VisualTile, compose
 from ypsil.core.report import Report as Document
-from ypsil.core.report import ReportTable, VisualTile, compose
-from ypsil.core.report.document import Band, Place
+from ypsil.core.report.compose import drawings
 from ypsil.core.style import HouseStyle
 from ypsil.core.tables import read_table
 from ypsil.core.visuals import Box, draw
@@ -169,7 +169,7 @@ def test_a_report_names_its_pictures_and_draws_them(report):
 
 def test_what_was_drawn_with_a_picture_is_not_shown_to_those_without_it(report):
     document, tables, pictures = report
-    memory = {}
+    memory = drawings(1 << 24)
     compose(document, tables, memory, pictures=pictures)
     page = compose(document, tables, memory)
     assert "no longer there" in page.problems()[0][1]

@@ -7,7 +7,6 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.export.fonts import font_styles
 from ypsil.core.export.typesetting import TypstPage
 from ypsil.core.report.compose import Page, TileView
-from ypsil.core.report.document import TextTile, VisualTile
 
 # Raster files stop here: larger ones help nobody and take memory for all.
 MAX_PNG_PIXELS = 80_000_000
@@ -48,8 +47,9 @@ def heading_levels(page: Page) -> dict[str, int]:
     """
     levels: dict[str, int] = {}
     for view in page.tiles():
-        if isinstance(view.tile, TextTile) and view.tile.role in _HEADING_LEVELS and view.tile.text.strip():
-            levels[view.tile.id] = _HEADING_LEVELS[view.tile.role] if levels else 1
+        heading = view.tile.heading()
+        if heading:
+            levels[view.tile.id] = _HEADING_LEVELS[heading] if levels else 1
     return levels
 
 
@@ -65,7 +65,7 @@ def _typst_page(page: Page) -> TypstPage:
     made = TypstPage(page.width, page.height, page.report.title, page.report.language, page.report.style.paper)
     levels = heading_levels(page)
     for view in page.tiles():
-        if isinstance(view.tile, VisualTile):
+        if view.scene.name:
             made.add_drawing(view.scene, view.x, view.y)
         else:
             made.add_text(view.scene, view.x, view.y, levels.get(view.tile.id, 0))

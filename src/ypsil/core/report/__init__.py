@@ -1,8 +1,9 @@
 """Reports: the document, its bands and grid, the edits that change it, and composing it to a page."""
 
 from ypsil.core.report.compose import Page, ReportTable, TileView, compose
-from ypsil.core.report.document import Band, Place, Report, SourcesTile, TextTile, Tile, VisualTile
+from ypsil.core.report.document import Band, Report
 from ypsil.core.report.edits import Edit, parse_edit
+from ypsil.core.tiles import Place, SourcesTile, TextTile, Tile, VisualTile
 
 __all__ = [
     "Band",

@@ -22,12 +22,13 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.questions.shared import SharedRows
 from ypsil.core.questions.stacked import stacked_rows
 from ypsil.core.questions.where import keep_rows
-from ypsil.core.report.document import AnyTile, Band, LaterTile, Place, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.report.document import Band, Report
 from ypsil.core.report.edits import place_of
 from ypsil.core.report.grid import BAND_PADDING_ROWS, PAGE_WIDTH_PX, ROW_PX, left_px, width_px
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.side_by_side import for_each
+from ypsil.core.tiles import AnyTile, Place, VisualTile, Written, as_visual
 from ypsil.core.visuals import Box, draw
 from ypsil.core.visuals.frame import message_scene
 
@@ -189,7 +190,7 @@ def draw_narrow(page: Page, tables: Mapping[str, ReportTable], memory: Memory | 
     wide: list[tuple[AnyTile, Box]] = [
         (view.tile, Box(_NARROW_PX, max(_NARROW_PX * 0.75, min(view.scene.height, _NARROW_PX * 1.25))))
         for view in page.tiles()
-        if isinstance(view.tile, VisualTile) and view.scene.width > _NARROW_PX
+        if view.tile.asks() is not None and view.scene.width > _NARROW_PX
     ]
     with pictures_at_hand(page.pictures):
         every = list(_draw_each(wide, page.report, tables, memory))
@@ -197,7 +198,8 @@ def draw_narrow(page: Page, tables: Mapping[str, ReportTable], memory: Memory | 
 
 
 def _band_view(band: Band, y: float, report: Report, tables: Mapping[str, ReportTable], memory: Memory) -> BandView:
-    places = settle([_grown(tile, report, tables) for tile in band.tiles])
+    sources = sources_text(report, tables)
+    places = settle([_grown(tile, report, sources) for tile in band.tiles])
     boxes = [Box(width_px(place.width), place.height * ROW_PX) for place in places]
     tiles = []
     every = _draw_each(list(zip(band.tiles, boxes, strict=True)), report, tables, memory)
@@ -208,12 +210,13 @@ def _band_view(band: Band, y: float, report: Report, tables: Mapping[str, Report
     return BandView(band, y, rows, tuple(tiles))
 
 
-def _grown(tile: AnyTile, report: Report, tables: Mapping[str, ReportTable]) -> Place:
+def _grown(tile: AnyTile, report: Report, sources: str) -> Place:
     """Return a tile's place, made higher where its text needs it."""
     place = place_of(tile)
-    if isinstance(tile, VisualTile | LaterTile):
+    written = tile.writes(sources)
+    if written is None:
         return place
-    lines, font = _text_lines(tile, width_px(place.width), report, tables)
+    lines, font = _text_lines(written, width_px(place.width), report.style)
     needed = -int(-(len(lines) * font.line_height) // ROW_PX)
     return place.model_copy(update={"height": max(place.height, needed)})
 
@@ -224,13 +227,9 @@ def text_font(role: str, style: HouseStyle) -> Font:
     return style.heading(size) if role in ("title", "heading") else style.body(size)
 
 
-def _text_lines(
-    tile: TextTile | SourcesTile, width: float, report: Report, tables: Mapping[str, ReportTable]
-) -> tuple[list[str], Font]:
-    role = tile.role if isinstance(tile, TextTile) else "note"
-    font = text_font(role, report.style)
-    text = tile.text if isinstance(tile, TextTile) else sources_text(report, tables)
-    return wrap(text, width, font), font
+def _text_lines(written: Written, width: float, style: HouseStyle) -> tuple[list[str], Font]:
+    font = text_font(written.role, style)
+    return wrap(written.text, width, font), font
 
 
 def sources_text(report: Report, tables: Mapping[str, ReportTable]) -> str:
@@ -247,21 +246,31 @@ def _draw_each(
     where they come from is not for several at once."""
     longest = 0
     for tile, box in tiles:
-        table = tables.get(tile.table) if isinstance(tile, VisualTile) else None
-        if not isinstance(tile, VisualTile) or table is None:
+        shown = as_visual(tile)
+        table = tables.get(shown.table) if shown else None
+        if shown is None or table is None:
             continue
-        if _content_key(tile, box, report.style, table) not in memory:
+        if _content_key(shown, box, report.style, table) not in memory:
             # What cannot be asked is said by the tile, when it is drawn.
             with suppress(YpsilError):
-                longest = max(longest, table.fetch(tile.question))
-    return for_each(lambda pair: _draw(*pair, report, tables, memory), tiles, longest)
+                longest = max(longest, table.fetch(shown.question))
+    sources = sources_text(report, tables)
+    return for_each(lambda pair: _draw(*pair, report, tables, memory, sources), tiles, longest)
 
 
-def _draw(tile: AnyTile, box: Box, report: Report, tables: Mapping[str, ReportTable], memory: Memory) -> Drawn:
-    if isinstance(tile, LaterTile):
-        return _waiting(f"This needs a newer Ypsil: it is of the kind “{tile.kind}”.", box, report)
-    if not isinstance(tile, VisualTile):
-        return Drawn(_text_scene(tile, box, report, tables))
+def _draw(
+    tile: AnyTile, box: Box, report: Report, tables: Mapping[str, ReportTable], memory: Memory, sources: str
+) -> Drawn:
+    written = tile.writes(sources)
+    if written is not None:
+        return Drawn(_text_scene(written, box, report.style))
+    shown = as_visual(tile)
+    if shown is None:
+        return _waiting(tile.waits_for(), box, report)
+    return _draw_asked(shown, box, report, tables, memory)
+
+
+def _draw_asked(tile: VisualTile, box: Box, report: Report, tables: Mapping[str, ReportTable], memory: Memory) -> Drawn:
     table = tables.get(tile.table)
     if table is None:
         return _waiting("This tile's table is no longer there. Choose another or remove the tile.", box, report)
@@ -323,10 +332,9 @@ def _below(scene: Scene, heading: tuple[list[Shape], float], box: Box) -> Scene:
     return replace(scene, width=box.width, height=box.height, shapes=(*shapes, *moved))
 
 
-def _text_scene(tile: TextTile | SourcesTile, box: Box, report: Report, tables: Mapping[str, ReportTable]) -> Scene:
-    lines, font = _text_lines(tile, box.width, report, tables)
-    quiet = isinstance(tile, SourcesTile) or tile.role == "note"
-    colour = report.style.muted if quiet else report.style.ink
+def _text_scene(written: Written, box: Box, style: HouseStyle) -> Scene:
+    lines, font = _text_lines(written, box.width, style)
+    colour = style.muted if written.is_quiet else style.ink
     shapes = tuple(
         Text(0, index * font.line_height + font.size, line, font, colour) for index, line in enumerate(lines) if line
     )

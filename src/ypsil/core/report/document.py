@@ -1,80 +1,21 @@
-"""The report document: what is saved, and nothing that can be calculated from it."""
+"""A report as bands with their tiles: what edits are about and what is composed."""
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Any
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field
 
-from ypsil.core.document.model import Frame, new_id
-from ypsil.core.drawing.pictures import is_picture_name
-from ypsil.core.questions.model import Question
+from ypsil.core.document.model import new_id
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.tiles import AnyTile, Tile
 
-GRID_COLUMNS = 24
 MAX_BANDS = 100
 MAX_TILES_IN_BAND = 60
 
 
 class _Model(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
-
-
-class Place(Frame):
-    """Where a tile stands in its band: columns of the 24-column grid, rows of 8 px."""
-
-    column: int = Field(ge=0, lt=GRID_COLUMNS)
-    row: int = Field(ge=0, le=1000)
-    width: int = Field(ge=1, le=GRID_COLUMNS)
-    height: int = Field(ge=1, le=400)
-
-    @model_validator(mode="after")
-    def _inside(self) -> Place:
-        if self.column + self.width > GRID_COLUMNS:
-            raise ValueError("the tile reaches beyond the right edge of the page")
-        return self
-
-
-class _Tile(_Model):
-    id: str = Field(default_factory=new_id, pattern=r"^[a-z0-9]{1,16}$")
-    place: Place | None = Field(None, description="left out: the next free place")
-
-
-class TextTile(_Tile):
-    type: Literal["text"] = "text"
-    role: Literal["title", "heading", "body", "note"] = "body"
-    text: str = Field("", max_length=20_000)
-
-
-class VisualTile(_Tile):
-    type: Literal["visual"] = "visual"
-    table: str
-    question: Question
-    visual: str
-    options: dict[str, Any] = Field(default_factory=dict)
-    title: str = Field("", max_length=500)
-    alt: str = Field("", max_length=2_000, description="stands for the drawing; left out: written from the data")
-
-    def pictures(self) -> list[str]:
-        """Return the names of the pictures that somebody brought and the tile shows."""
-        return [value for value in self.options.values() if isinstance(value, str) and is_picture_name(value)]
-
-
-class SourcesTile(_Tile):
-    """A line for each table that the report uses."""
-
-    type: Literal["sources"] = "sources"
-
-
-class LaterTile(_Tile):
-    """A tile of a kind that this Ypsil does not know: its node is kept as it is, and its place says so."""
-
-    type: Literal["later"] = "later"
-    kind: str = ""
-
-
-Tile = Annotated[TextTile | VisualTile | SourcesTile, Field(discriminator="type")]
-AnyTile = TextTile | VisualTile | SourcesTile | LaterTile
 
 
 class Band(_Model):
@@ -106,9 +47,8 @@ class Report(_Model):
 
     def tables(self) -> list[str]:
         """Return the tables that tiles ask, in order of first use."""
-        return list(dict.fromkeys(tile.table for tile in self.tiles() if isinstance(tile, VisualTile)))
+        return list(dict.fromkeys(asked.table for tile in self.tiles() if (asked := tile.asks()) is not None))
 
     def pictures(self) -> list[str]:
         """Return the names of the pictures that tiles show, each once."""
-        named = [name for tile in self.tiles() if isinstance(tile, VisualTile) for name in tile.pictures()]
-        return list(dict.fromkeys(named))
+        return list(dict.fromkeys(name for tile in self.tiles() for name in tile.pictures()))

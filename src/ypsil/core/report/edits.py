@@ -9,12 +9,9 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from ypsil.core.document.model import new_id
 from ypsil.core.errors import DrawingRefused, EditRefused
-from ypsil.core.report.document import AnyTile, Band, Place, Report, TextTile, Tile, VisualTile
+from ypsil.core.report.document import Band, Report
 from ypsil.core.report.grid import next_free_place
-from ypsil.core.visuals import checked_options, visual
-
-TEXT_SIZES = {"title": (24, 8), "heading": (24, 5), "body": (12, 10), "note": (24, 3)}
-SOURCES_SIZE = (24, 6)
+from ypsil.core.tiles import AnyTile, Place, Tile, as_visual
 
 
 class _Edit(BaseModel):
@@ -86,7 +83,7 @@ class AddTile(_Edit):
         if self.tile.place is not None:
             return self.tile
         taken = [tile.place for tile in band.tiles if tile.place is not None]
-        return self.tile.model_copy(update={"place": next_free_place(taken, *usual_size(self.tile))})
+        return self.tile.model_copy(update={"place": next_free_place(taken, *self.tile.usual_size())})
 
 
 class RemoveTile(_Edit):
@@ -132,8 +129,8 @@ class SetOptions(_Edit):
         return ChangeTile(tile=self.tile, changes={"options": kept | self.options}).apply(report)
 
     def _present(self, report: Report) -> dict[str, Any]:
-        tile = report.tile(self.tile)
-        if not isinstance(tile, VisualTile):
+        tile = as_visual(report.tile(self.tile))
+        if tile is None:
             raise _no_tile()
         return tile.options
 
@@ -180,24 +177,17 @@ def duplicate(report: Report, tile_id: str) -> AddTile:
     return AddTile(band=band.id, tile=copy)
 
 
-def usual_size(tile: AnyTile) -> tuple[int, int]:
-    """Return the columns and rows that a new tile takes."""
-    if isinstance(tile, VisualTile):
-        return visual(tile.visual).default_size
-    return TEXT_SIZES[tile.role] if isinstance(tile, TextTile) else SOURCES_SIZE
-
-
 def place_of(tile: AnyTile) -> Place:
     """Return a tile's place; one without stands at the top left in its usual size."""
-    width, height = usual_size(tile)
+    width, height = tile.usual_size()
     return tile.place or Place(column=0, row=0, width=width, height=height)
 
 
 def _changed(tile: AnyTile, changes: dict[str, Any]) -> AnyTile:
     try:
         changed = type(tile).model_validate(tile.model_dump() | changes)
-        if isinstance(changed, VisualTile) and {"visual", "options"} & set(changes):
-            checked_options(changed.visual, changed.options)
+        if {"visual", "options"} & set(changes):
+            changed.check()
     except ValidationError as problem:
         raise _refusal(problem) from None
     except DrawingRefused as problem:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from ypsil.core.document.grid import next_free_frame
 from ypsil.core.document.model import Frame
-from ypsil.core.report.document import GRID_COLUMNS, Place
+from ypsil.core.tiles import GRID_COLUMNS, Place
 
 PAGE_WIDTH_PX = 1200.0
 MARGIN_PX = 32.0

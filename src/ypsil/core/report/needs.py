@@ -6,8 +6,7 @@ from dataclasses import dataclass
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.questions import check
-from ypsil.core.questions.sentence import sentence
-from ypsil.core.report.document import Report, VisualTile
+from ypsil.core.report.document import Report
 from ypsil.core.tables.model import Column
 
 
@@ -24,9 +23,10 @@ def unmet_needs(report: Report, table: str, columns: tuple[Column, ...]) -> list
     """Return the tiles of a report that a version of a table with these columns would leave without an answer."""
     found = []
     for tile in report.tiles():
-        if isinstance(tile, VisualTile) and tile.table == table:
+        asked = tile.asks()
+        if asked is not None and asked.table == table:
             try:
-                check(columns, tile.question)
+                check(columns, asked.question)
             except YpsilError as problem:
-                found.append(UnmetNeed(tile.id, tile.title or sentence(tile.question), problem.what))
+                found.append(UnmetNeed(tile.id, tile.label(), problem.what))
     return found

@@ -13,11 +13,10 @@ from ypsil.core.document.grid import settle
 from ypsil.core.document.model import StyleReference
 from ypsil.core.document.order import key_between
 from ypsil.core.errors import DrawingRefused
-from ypsil.core.report.document import AnyTile, Band, LaterTile, Place, Report, Tile, VisualTile
-from ypsil.core.report.edits import usual_size
+from ypsil.core.report.document import Band, Report
 from ypsil.core.report.grid import next_free_place
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.visuals import checked_options
+from ypsil.core.tiles import KINDS, AnyTile, LaterTile, Tile
 
 _TILE: TypeAdapter[AnyTile] = TypeAdapter(Tile)
 _NOT_CONTENT = {"id", "type", "place"}
@@ -74,11 +73,12 @@ def document_of(report: Report, before: Document | None = None, seen: Report | N
 
 
 def _node_of(tile: AnyTile, band: str, order: str, frame: Frame, slots: dict[str, str], known: dict[str, Node]) -> Node:
-    if isinstance(tile, LaterTile):
+    if tile.waits_for():
+        # What it holds is known to its own kind alone.
         return known[tile.id].model_copy(update={"parent": band, "order": order})
     content = {name: value for name, value in tile.model_dump(mode="json").items() if name not in _NOT_CONTENT}
-    if isinstance(tile, VisualTile):
-        content["table"] = slots.get(tile.table, tile.table)
+    if "table" in content:
+        content["table"] = slots.get(content["table"], content["table"])
     return Node(id=tile.id, kind=tile.type, parent=band, order=order, frame=frame, content=content)
 
 
@@ -104,7 +104,7 @@ def _frames(tiles: Sequence[AnyTile], known: dict[str, Node]) -> list[Frame]:
     frames: list[Frame] = []
     for tile, place in zip(tiles, there, strict=True):
         if place is None:
-            place = next_free_place(taken, *usual_size(tile))
+            place = next_free_place(taken, *tile.usual_size())
             taken.append(place)
         frames.append(Frame(**place.model_dump()))
     return frames
@@ -133,11 +133,10 @@ def settling(document: Document, change: Change) -> list[Move]:
 def check_tiles(document: Document, ids: set[str]) -> None:
     """Raise DrawingRefused where a change left a tile with options that its visual does not have."""
     for name in ids & document.nodes.keys():
-        tile = tile_of(document, document.nodes[name])
-        if isinstance(tile, VisualTile):
-            checked_options(tile.visual, tile.options)
-        elif isinstance(tile, LaterTile) and document.nodes[name].kind in ("text", "visual", "sources"):
+        node = document.nodes[name]
+        if node.kind == "band":
+            continue
+        tile = tile_of(document, node)
+        tile.check()
+        if tile.type != node.kind and node.kind in KINDS:
             raise DrawingRefused("the tile would not be what it is any more", remedy="load the page again")
-
-
-__all__ = ["Place", "check_tiles", "document_of", "report_of", "settling", "tile_of"]

@@ -13,10 +13,11 @@ from ypsil.core.errors import DrawingRefused
 from ypsil.core.questions.model import Answer, Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
 from ypsil.core.questions.sentence import sentence_parts
-from ypsil.core.report.document import Report, VisualTile
+from ypsil.core.report.document import Report
 from ypsil.core.report.edits import duplicate
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables import Profile
+from ypsil.core.tiles import VisualTile, as_visual
 from ypsil.core.visuals import VISUALS, checked_options, ranked, visual
 from ypsil.core.visuals.summary import group_name
 
@@ -185,8 +186,8 @@ def looks_for(tile: VisualTile, document: Report) -> list[Look]:
     """
     given = {name: value for name, value in tile.options.items() if name not in _OF_ONE_CHART}
     found = []
-    for other in document.tiles():
-        if not isinstance(other, VisualTile) or other.id == tile.id:
+    for other in map(as_visual, document.tiles()):
+        if other is None or other.id == tile.id:
             continue
         shared = _shared_settings(tile.visual, other.visual)
         own = {name: value for name, value in other.options.items() if name not in shared}

@@ -14,9 +14,8 @@ from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.export.page import heading_levels
 from ypsil.core.questions.model import Answer
-from ypsil.core.report import Band, Page, SourcesTile, TextTile, TileView, VisualTile
+from ypsil.core.report import Band, Page, TileView
 from ypsil.core.report.compose import Drawn
-from ypsil.core.report.document import LaterTile
 from ypsil.core.visuals.summary import numbers_table
 from ypsil.web.gather.pictures import address_of as own_address
 
@@ -75,16 +74,18 @@ def tile_markup(
 ) -> TileMarkup:
     """Return a tile for the templates; ``level`` is that of its heading, 0 for none."""
     tile = view.tile
-    is_text = isinstance(tile, TextTile)
-    text = tile.text if isinstance(tile, TextTile) else " ".join(line.text for line in view.scene.texts())
+    spoken = " ".join(line.text for line in view.scene.texts())
+    written = tile.writes(spoken)
+    typed = written if written is not None and written.is_typed else None
+    text = spoken if typed is None else typed.text
     return TileMarkup(
         id=tile.id,
         kind=tile.type,
         classes=f"t-{tile.id}",
-        label=_label(view, text),
-        text=text if is_text else "",
-        role=tile.role if isinstance(tile, TextTile) else "",
-        body=_drawing(view, narrow, address_of) if isinstance(tile, VisualTile) else _text(view, text, level),
+        label=view.scene.name or tile.label(),
+        text="" if typed is None else typed.text,
+        role="" if typed is None else typed.role,
+        body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, text, level),
         numbers=numbers_of(view.drawn.answer),
         problem=view.drawn.problem,
         digest=tile_digest(view, level),
@@ -95,7 +96,8 @@ def tile_digest(view: TileView, level: int) -> str:
     """Return a digest of all that a tile's markup says, without making it."""
     tile = view.tile
     said = view.drawn.key or repr(view.scene)
-    text = f"{tile.role} {tile.text}" if isinstance(tile, TextTile) else ""
+    written = tile.writes("")
+    text = f"{written.role} {written.text}" if written else ""
     parts = [tile.id, tile.type, text, str(level), view.scene.name, view.drawn.problem, said]
     return hashlib.sha256("\0".join(parts).encode()).hexdigest()[:16]
 
@@ -103,16 +105,6 @@ def tile_digest(view: TileView, level: int) -> str:
 def band_label(number: int, band: Band) -> str:
     """Return what a band is called: its number and what it says."""
     return f"Band {number}: {band.message}" if band.message else f"Band {number}"
-
-
-def _label(view: TileView, text: str) -> str:
-    if isinstance(view.tile, VisualTile):
-        return view.scene.name
-    if isinstance(view.tile, SourcesTile):
-        return "Sources"
-    if isinstance(view.tile, LaterTile):
-        return f"A tile of the kind “{view.tile.kind}”"
-    return f"{view.tile.role.capitalize()}: {text[:60]}" if text else f"Empty {view.tile.role}"
 
 
 def _drawing(view: TileView, narrow: Drawn | None, address_of: AddressOf) -> SafeString:

@@ -11,11 +11,9 @@ from django.db.models import QuerySet
 
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.errors import YpsilError
-from ypsil.core.questions.sentence import sentence
 from ypsil.core.report import Page, ReportTable, compose
 from ypsil.core.report import Report as Document
 from ypsil.core.report.compose import Drawn, draw_narrow, drawings
-from ypsil.core.report.document import VisualTile
 from ypsil.core.report.needs import UnmetNeed, unmet_needs
 from ypsil.core.tables import Column
 from ypsil.web.accounts.models import User
@@ -111,7 +109,8 @@ def users_of(owner: User, table_uid: str) -> list[tuple[Report, list[str]]]:
     """Return the reports that show a table, each with the names of its tiles that do."""
     found = []
     for report, document in _using(owner, table_uid):
-        tiles = [tile for tile in document.tiles() if isinstance(tile, VisualTile) and tile.table == table_uid]
-        if tiles:
-            found.append((report, [tile.title or sentence(tile.question) for tile in tiles]))
+        asked = [(tile, tile.asks()) for tile in document.tiles()]
+        names = [tile.label() for tile, one in asked if one is not None and one.table == table_uid]
+        if names:
+            found.append((report, names))
     return found

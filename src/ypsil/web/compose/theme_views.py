@@ -9,7 +9,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from ypsil.core.errors import YpsilError
-from ypsil.core.report import VisualTile
+from ypsil.core.tiles import as_visual
 from ypsil.web.compose import tile_themes
 from ypsil.web.compose.services import reports_of
 from ypsil.web.compose.views import json_body, page_data
@@ -22,9 +22,9 @@ from ypsil.web.middleware import message_data
 def put(request: HttpRequest, uid: str, tile_id: str) -> JsonResponse:
     """Put the ticked words into a theme and answer with the page drawn anew: charts of the themes follow."""
     found = get_object_or_404(reports_of(request.user), uid=uid)
-    tile = found.read().tile(tile_id)
-    table = tables_of(request.user).filter(uid=tile.table).first() if isinstance(tile, VisualTile) else None
-    if not isinstance(tile, VisualTile) or table is None:
+    tile = as_visual(found.read().tile(tile_id))
+    table = tables_of(request.user).filter(uid=tile.table).first() if tile else None
+    if tile is None or table is None:
         raise Http404
     data = json_body(request)
     terms = [str(term) for term in data.get("terms") or []]

@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.errors import YpsilError
 from ypsil.core.report import VisualTile
+from ypsil.core.tiles import as_visual
 from ypsil.web.compose import typed_tiles
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.services import reports_of
@@ -32,8 +33,8 @@ def _text(request: HttpRequest) -> str:
 
 
 def _typed(request: HttpRequest, report: Report, tile_id: str) -> tuple[VisualTile, Table]:
-    tile = report.read().tile(tile_id)
-    if not isinstance(tile, VisualTile):
+    tile = as_visual(report.read().tile(tile_id))
+    if tile is None:
         raise Http404
     table = get_object_or_404(tables_of(request.user), uid=tile.table)
     if typed_tiles.typed_text(table) is None:

@@ -20,11 +20,11 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from ypsil.core.drawing.icons import find_icons
 from ypsil.core.errors import YpsilError
 from ypsil.core.report import Report as Document
-from ypsil.core.report import TextTile, VisualTile
-from ypsil.core.report.document import LaterTile
+from ypsil.core.report import VisualTile
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
+from ypsil.core.tiles import as_visual
 from ypsil.core.visuals.summary import numbers_csv
 from ypsil.web.compose import edits, margin
 from ypsil.web.compose.layouts import layout_at_hand, layout_of
@@ -227,7 +227,8 @@ def report_margin(request: HttpRequest, uid: str) -> HttpResponse:
 def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
     uids = set(found.read().tables())
     tables = [table for table in tables_of(found.owner) if table.uid in uids]
-    written = [tile.text for tile in found.read().tiles() if isinstance(tile, TextTile)]
+    said = [tile.writes("") for tile in found.read().tiles()]
+    written = [one.text for one in said if one is not None and one.is_typed]
     return {
         "report": found,
         "used": [(table, current_preparation(table)) for table in tables],
@@ -245,14 +246,12 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     tile = document.tile(tile_id)
     if tile is None:
         return report_margin(request, uid)
-    if isinstance(tile, LaterTile):
-        return render(request, "compose/_margin_later.html", {"tile": tile})
-    context: dict[str, Any] = {"report": found, "tile": tile, "duplicate": margin.duplicate_json(document, tile.id)}
-    if isinstance(tile, TextTile):
-        return render(request, "compose/_margin_text.html", context | {"roles": TEXT_ROLES})
-    if not isinstance(tile, VisualTile):
-        return render(request, "compose/_margin_sources.html", context)
-    return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, tile))
+    context: dict[str, Any] = {"report": found, "tile": tile, "roles": TEXT_ROLES}
+    if not tile.waits_for():
+        context["duplicate"] = margin.duplicate_json(document, tile.id)
+    shown = as_visual(tile)
+    more = _visual_context(found, document, shown) if shown else {}
+    return render(request, f"compose/_margin_{tile.type}.html", context | more)
 
 
 def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict[str, Any]:
@@ -295,8 +294,8 @@ def tile_term(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     """One term of a tile that asks per word: the answers with it, and what can be done with it."""
     found = _report(request, uid)
     document = found.read()
-    tile = document.tile(tile_id)
-    if not isinstance(tile, VisualTile) or not tile.question.words:
+    tile = as_visual(document.tile(tile_id))
+    if tile is None or not tile.question.words:
         raise Http404
     table = sources_of(found, document).tables.get(tile.table)
     if table is None:
