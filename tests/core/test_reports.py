@@ -131,6 +131,23 @@ def test_a_tile_cannot_reach_beyond_the_page():
         Place(column=20, row=0, width=6, height=4)
 
 
+def test_nodes_that_are_no_bands_and_no_tiles_stay_for_as_long_as_what_they_stand_in():
+    document = document_of(REPORT)
+    later = (
+        Node(id="l1", kind="layer"),
+        Node(id="l2", kind="sticker", parent="l1"),
+        Node(id="l3", kind="x", parent="c1"),
+    )
+    document = document.model_copy(update={"nodes": {**document.nodes, **{node.id: node for node in later}}})
+    view = report_of(document, REPORT.style)
+    renamed = document_of(parse_edit({"type": "rename", "title": "Loans"}).apply(view), document, view)
+    assert {node.id for node in later} <= renamed.nodes.keys()
+    without = document_of(parse_edit({"type": "remove_tile", "tile": "c1"}).apply(view), document, view)
+    assert (set(document.nodes) - set(without.nodes)) == {"c1", "l3"}
+    batch = differences(document, without)
+    assert take_back(apply(document, batch), [batch]).document.as_json() == document.as_json()
+
+
 def test_a_report_is_composed_and_reads_back_from_json():
     page = compose(Report.model_validate(json.loads(json.dumps(REPORT.as_json()))), {"t": report_table()})
     assert page.problems() == []

@@ -66,10 +66,25 @@ def document_of(report: Report, before: Document | None = None, seen: Report | N
                 nodes[tile.id] = node
             else:
                 nodes[tile.id] = _node_of(tile, band.id, key, frame, slots, known)
+    if before is not None:
+        nodes |= _unseen(before, nodes)
     plain: dict[str, Any] = {"title": report.title, "language": report.language, "sources": sources, "nodes": nodes}
     if before is not None:
         return before.model_copy(update=plain)
     return Document(style=StyleReference(digest=report.style.digest()), **plain)
+
+
+def _unseen(before: Document, nodes: dict[str, Node]) -> dict[str, Node]:
+    """Return the nodes that are neither bands nor tiles in one, such as later kinds may be: they stay for as long as
+    what they stand in."""
+    bands = {node.id for node in before.children() if node.kind == "band"}
+    found: dict[str, Node] = {}
+    for top in before.children():
+        for node in before.subtree(top.id):
+            is_seen = node.id in bands or node.parent in bands
+            if not is_seen and (node.parent is None or node.parent in nodes or node.parent in found):
+                found[node.id] = node
+    return found
 
 
 def _node_of(tile: AnyTile, band: str, order: str, frame: Frame, slots: dict[str, str], known: dict[str, Node]) -> Node:
