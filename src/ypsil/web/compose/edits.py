@@ -119,10 +119,12 @@ def _made(now: Document, batch: Batch) -> tuple[Batch, Document]:
         check_tiles(after, {one.id for one in batch.changes if isinstance(one, Set)})
     except StaleChange as problem:
         raise StaleEdit(_said(problem.now), _said_of(problem.change)) from None
-    except ChangeRefused as problem:
-        if now.nodes.keys() and any(isinstance(one, Set) for one in batch.changes):
-            raise StaleEdit("taken away", _said_of(batch.changes[0])) from None
-        raise EditRefused(problem.what, remedy=problem.remedy) from None
+    except ChangeRefused:
+        setting = next((one for one in batch.changes if isinstance(one, Set)), None)
+        if setting is not None:
+            # What it would be set in is gone.
+            raise StaleEdit("taken away", _said_of(setting)) from None
+        raise
     except DrawingRefused as problem:
         raise EditRefused(problem.what, remedy=problem.remedy) from None
     if moves:
