@@ -35,7 +35,8 @@ from ypsil.core.drawing.faces import FONT_FOLDER, SANS, face_path
 from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.export import page_to_pdf, page_to_png
 from ypsil.core.questions import answer, parse_question
-from ypsil.core.report import Band, Place, Report, ReportTable, VisualTile, compose
+from ypsil.core.render import compose
+from ypsil.core.report import Band, Frame, Report, ReportTable, VisualTile
 from ypsil.core.style import HouseStyle
 from ypsil.core.tables import Column, Table, frame_to_blob, profile, read_table
 from ypsil.core.text import WordSettings, count_terms
@@ -146,7 +147,7 @@ def dashboard() -> Report:
                 "table": "t",
                 "visual": name,
                 "question": {**question, "where": [{"column": "Kind", "test": "in", "values": ["Adult", "Child"]}]},
-                "place": Place(column=8 * (index % 3), row=44 * (index // 3), width=8, height=40).model_dump(),
+                "place": Frame(column=8 * (index % 3), row=44 * (index // 3), width=8, height=40).model_dump(),
                 "title": f"Chart {index}",
             }
         )

@@ -17,6 +17,7 @@ from ypsil.core.document import (
     Move,
     NewerFormat,
     Node,
+    PageFormat,
     Remove,
     Set,
     Spot,
@@ -31,8 +32,8 @@ from ypsil.core.document import (
 )
 from ypsil.core.document.changes import spot_of
 from ypsil.core.document.order import key_between
+from ypsil.core.render import compose
 from ypsil.core.report import Report
-from ypsil.core.report.compose import compose
 
 GOLDEN = Path(__file__).parent / "documents"
 EMPTY = Document(title="Report", style={"digest": "x"})
@@ -68,13 +69,22 @@ class TestFormats:
             name: place.model_dump() for name, place in places.items()
         }
 
-    def test_format_2_reads_back_to_itself(self):
+    def test_format_2_says_the_same_and_has_no_layers(self):
         data = json.loads((GOLDEN / "format-2.json").read_text(encoding="utf-8"))
+        read = read_document(data)
+        assert read.page == PageFormat()
+        assert {name: node["content"] for name, node in data["nodes"].items()} == {
+            name: node.content for name, node in read.nodes.items()
+        }
+        assert {node.frame.layer for node in read.nodes.values() if node.frame} == {0}
+
+    def test_format_3_reads_back_to_itself(self):
+        data = json.loads((GOLDEN / "format-3.json").read_text(encoding="utf-8"))
         assert read_document(data).as_json() == data
 
     def test_a_later_format_is_left_alone_and_said(self):
-        with pytest.raises(NewerFormat, match="format 3, and this Ypsil reads up to 2; open it in a newer Ypsil"):
-            read_document({"format": 3})
+        with pytest.raises(NewerFormat, match="format 4, and this Ypsil reads up to 3; open it in a newer Ypsil"):
+            read_document({"format": 4})
 
     @pytest.mark.parametrize(
         "data",

@@ -8,16 +8,17 @@ import pytest
 from PIL import Image
 
 from ypsil.core.drawing import scene_to_svg
-from ypsil.core.drawing.pictures import MAX_BYTES, is_picture_name, pictures_at_hand, read_picture
+from ypsil.core.drawing.pictures import MAX_BYTES, is_picture_name, read_picture
 from ypsil.core.errors import DrawingRefused, UnreadableFile
 from ypsil.core.export.scenes import scene_to_file
 from ypsil.core.questions import answer_of_rows
 from ypsil.core.questions.model import AnswerColumn
-from ypsil.core.report import Band, Place, ReportTable, VisualTile, compose
+from ypsil.core.render import compose
+from ypsil.core.report import Band, Frame, ReportTable, VisualTile
 from ypsil.core.report import Report as Document
-from ypsil.core.report.compose import drawings
 from ypsil.core.style import HouseStyle
 from ypsil.core.tables import read_table
+from ypsil.core.tiles import drawings
 from ypsil.core.visuals import Box, draw
 
 RED = (220, 20, 20)
@@ -110,8 +111,8 @@ def share(value=0.4):
 
 
 def numerals(picture, value=0.4):
-    with pictures_at_hand({picture.name: picture}):
-        return draw("filled_numerals", share(value), {"picture": picture.name}, Box(400, 300), HouseStyle())
+    options, at_hand = {"picture": picture.name}, {picture.name: picture}
+    return draw("filled_numerals", share(value), options, Box(400, 300), HouseStyle(), pictures=at_hand)
 
 
 def test_digits_are_filled_with_the_picture_in_pixels():
@@ -151,7 +152,7 @@ def report():
             "question": question,
             "visual": "filled_numerals",
             "options": {"picture": picture.name},
-            "place": Place(column=0, row=0, width=8, height=26).model_dump(),
+            "place": Frame(column=0, row=0, width=8, height=26).model_dump(),
         }
     )
     read = read_table(b"Kind\nDigital\nPrint\n", "kinds.csv")

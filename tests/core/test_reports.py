@@ -9,21 +9,20 @@ from hypothesis import strategies as st
 
 from tests.factories import VISITS, csv_table, report_table, total
 from ypsil.core.document import Node, apply, differences, parse_change, take_back
-from ypsil.core.document.grid import overlap, settle
+from ypsil.core.document.grid import next_free_frame, overlap, settle
 from ypsil.core.drawing import Scene
 from ypsil.core.errors import EditRefused, YpsilError
 from ypsil.core.export import page_to_png, page_to_svg, scene_to_file
-from ypsil.core.figures import written_in
 from ypsil.core.questions import parse_question
-from ypsil.core.report import Band, Place, Report, ReportTable, SourcesTile, TextTile, VisualTile, compose, parse_edit
-from ypsil.core.report.compose import drawings
+from ypsil.core.render import compose
+from ypsil.core.report import Band, Frame, Report, ReportTable, SourcesTile, TextTile, VisualTile, parse_edit
 from ypsil.core.report.edits import AddTile, ChangeTile
-from ypsil.core.report.grid import next_free_place
 from ypsil.core.report.needs import unmet_needs
 from ypsil.core.report.nodes import document_of, report_of
 from ypsil.core.report.schemas import schemas
 from ypsil.core.report.suggest import PURPOSES, suggest, title_for
 from ypsil.core.tables import profile
+from ypsil.core.tiles import drawings
 
 CHART = VisualTile.model_validate(
     {"id": "c1", "table": "t", "question": total(per=[{"column": "Day", "by": "month"}]), "visual": "column"}
@@ -32,11 +31,11 @@ REPORT = Report(
     title="Visits",
     bands=(
         Band(id="b1", message="Headline", tiles=(TextTile(id="x1", role="title", text="Visits are up"),)),
-        Band(id="b2", tiles=(CHART, SourcesTile(id="s1", place=Place(column=0, row=60, width=24, height=4)))),
+        Band(id="b2", tiles=(CHART, SourcesTile(id="s1", place=Frame(column=0, row=60, width=24, height=4)))),
     ),
 )
 places = st.builds(
-    lambda column, row, width, height: Place(column=column, row=row, width=min(width, 24 - column), height=height),
+    lambda column, row, width, height: Frame(column=column, row=row, width=min(width, 24 - column), height=height),
     st.integers(0, 23), st.integers(0, 40), st.integers(1, 24), st.integers(1, 20),
 )  # fmt: skip
 
@@ -103,7 +102,7 @@ def test_an_edit_that_does_not_fit_is_refused(data, message):
 
 @given(st.lists(places, max_size=8), st.integers(1, 24), st.integers(1, 20))
 def test_the_next_free_place_is_free(taken, width, height):
-    found = next_free_place(taken, width, height)
+    found = next_free_frame(taken, width, height, 24)
     assert not any(overlap(found, other) for other in taken)
 
 
@@ -127,8 +126,13 @@ def test_new_tiles_stand_beside_each_other_until_the_row_is_full():
 
 
 def test_a_tile_cannot_reach_beyond_the_page():
+    beyond = TextTile(id="b", place=Frame(column=20, row=0, width=6, height=4))
     with pytest.raises(ValueError, match="right edge"):
-        Place(column=20, row=0, width=6, height=4)
+        Report(title="T", bands=(Band(tiles=(beyond,)),))
+    with pytest.raises(EditRefused, match="right edge"):
+        AddTile(band="b1", tile=beyond).apply(REPORT)
+    with pytest.raises(EditRefused, match="400 rows"):
+        ChangeTile(tile="x1", changes={"place": {"column": 0, "row": 0, "width": 4, "height": 900}}).apply(REPORT)
 
 
 def test_nodes_that_are_no_bands_and_no_tiles_stay_for_as_long_as_what_they_stand_in():
@@ -160,8 +164,8 @@ def test_a_report_is_composed_and_reads_back_from_json():
 
 def test_long_text_grows_its_tile_and_pushes_what_is_below():
     tiles = (
-        TextTile(id="a", text="word " * 400, place=Place(column=0, row=0, width=8, height=4)),
-        TextTile(id="b", text="below", place=Place(column=0, row=6, width=8, height=4)),
+        TextTile(id="a", text="word " * 400, place=Frame(column=0, row=0, width=8, height=4)),
+        TextTile(id="b", text="below", place=Frame(column=0, row=6, width=8, height=4)),
     )
     first, second = compose(Report(title="T", bands=(Band(tiles=tiles),)), {}).tiles()
     assert second.place.row >= first.place.row + first.place.height
@@ -187,8 +191,8 @@ def test_nothing_remembered_is_shown_of_another_table_kind_order_or_country():
     numbers = []
     many = report_table(csv_table(VISITS.replace("120", "1200")))
     for locale in ("en_GB", "de_DE"):
-        with written_in(locale):
-            numbers.append({text.text for text in compose(REPORT, {"t": many}, memory).tiles()[1].scene.texts()})
+        page = compose(REPORT.model_copy(update={"locale": locale}), {"t": many}, memory)
+        numbers.append({text.text for text in page.tiles()[1].scene.texts()})
     assert ("1,280" in numbers[0], "1.280" in numbers[1]) == (True, True)
 
 
@@ -198,7 +202,7 @@ def test_a_question_that_several_tiles_ask_is_answered_once_from_rows_fetched_on
     seen = ReportTable("Visits", table.columns, lambda: fetched.append(1) or table.frame, "digest", "Visits")
     twice = [
         CHART,
-        CHART.model_copy(update={"id": "c2", "visual": "line", "place": Place(column=0, row=50, width=8, height=40)}),
+        CHART.model_copy(update={"id": "c2", "visual": "line", "place": Frame(column=0, row=50, width=8, height=40)}),
     ]
     page = compose(Report(title="Visits", bands=(Band(tiles=tuple(twice)),)), {"t": seen})
     first, second = (view.drawn.answer for view in page.tiles())
@@ -212,10 +216,9 @@ def test_tiles_over_long_tables_are_drawn_at_once_as_they_are_one_by_one():
     nobody = total(per=[{"column": "Branch"}], where=[{"column": "Branch", "test": "in", "values": ["C"]}])
     asked = (CHART.question, parse_question(nobody), parse_question(total("Gone")))
     one = [CHART.model_copy(update={"id": f"c{place}", "question": found}) for place, found in enumerate(asked)]
-    with written_in("de_DE"):
-        together = compose(Report(title="Visits", bands=(Band(tiles=tuple(one)),)), {"t": report_table(table)})
-        alone = compose(Report(title="Visits", bands=tuple(Band(tiles=(tile,)) for tile in one)),
-                        {"t": report_table(table)})  # fmt: skip
+    said = {"title": "Visits", "language": "de"}
+    together = compose(Report(bands=(Band(tiles=tuple(one)),), **said), {"t": report_table(table)})
+    alone = compose(Report(bands=tuple(Band(tiles=(tile,)) for tile in one), **said), {"t": report_table(table)})
     assert [view.scene for view in together.tiles()] == [view.scene for view in alone.tiles()]
     assert any(text.text.endswith(".000") for text in together.tiles()[0].scene.texts())
     assert "no column “Gone”" in together.tiles()[2].drawn.problem

@@ -8,6 +8,7 @@ import pytest
 
 from tests.factories import VISITS, ask, csv_table, total
 from ypsil.core.drawing import Rect, Scene, Text, scene_to_svg, text_width
+from ypsil.core.drawing.scene import Mark
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.export import FORMATS, scene_to_file
 from ypsil.core.style import HouseStyle
@@ -396,8 +397,9 @@ def test_a_number_is_never_cut_short(name, box):
 
 
 def first_mark(scene):
-    """The name of the first mark that readers reach, without its values."""
-    return next(shape.title for shape in scene.shapes if not isinstance(shape, Text) and shape.title).split(", ")[0]
+    """What the first shape stands for that stands for data and is no text."""
+    titles = [shape.title for shape in scene.shapes if not isinstance(shape, Text)]
+    return next(title.name for title in titles if title and isinstance(title, Mark))
 
 
 @pytest.mark.parametrize("name", sorted(set(VISUALS) - APART))

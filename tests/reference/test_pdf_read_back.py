@@ -8,7 +8,8 @@ from pypdf.generic import IndirectObject
 
 from tests.factories import report_table, total
 from ypsil.core.export import page_to_pdf
-from ypsil.core.report import Band, Report, SourcesTile, TextTile, VisualTile, compose
+from ypsil.core.render import compose
+from ypsil.core.report import Band, Report, SourcesTile, TextTile, VisualTile
 
 CHART = VisualTile.model_validate(
     {

@@ -8,7 +8,7 @@ import pytest
 
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
-from ypsil.core.document import apply, parse_change, read_document
+from ypsil.core.document import FORMAT, apply, parse_change, read_document
 from ypsil.core.report import Report as View
 from ypsil.core.report import parse_edit
 from ypsil.web.compose import edits, log
@@ -256,13 +256,13 @@ def test_a_tile_of_a_later_kind_stays_and_says_what_it_needs(owner, shared):
 
 
 def test_a_report_of_a_later_format_is_left_alone_and_said(owner, shared):
-    shared.document = {**shared.document, "format": 3}
+    shared.document = {**shared.document, "format": FORMAT + 1}
     shared.save()
     reply = owner.get(f"/reports/{shared.uid}/")
     assert (reply.status_code, "Open it in a newer Ypsil" in reply.content.decode()) == (422, True)
     assert owner.get("/").status_code == 200
     shared.refresh_from_db()
-    assert shared.document["format"] == 3
+    assert shared.document["format"] == FORMAT + 1
 
 
 def test_a_megabyte_of_text_is_refused_in_words_and_what_was_there_stays(owner, shared):

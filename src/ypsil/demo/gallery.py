@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ypsil.core.report import Band, Place, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.report import Band, Frame, Report, SourcesTile, TextTile, VisualTile
 from ypsil.core.visuals import VISUALS
 
 _WIDTH, _HEIGHT, _ACROSS = 8, 36, 3
@@ -158,18 +158,18 @@ SECTIONS = (
 def gallery_report(*, picture: str, **tables: str) -> Report:
     """Return the gallery over the tables ``visits``, ``survey``, ``loans``, ``programme`` and ``counter``, with a
     picture in one of its figures."""
-    title = TextTile(role="title", text="Every visual once", place=Place(column=0, row=0, width=24, height=8))
+    title = TextTile(role="title", text="Every visual once", place=Frame(column=0, row=0, width=24, height=8))
     bands = [Band(message="Headline", tiles=(title,))]
     for heading, entries in SECTIONS:
-        tiles = [TextTile(role="heading", text=heading, place=Place(column=0, row=0, width=24, height=5))]
+        tiles = [TextTile(role="heading", text=heading, place=Frame(column=0, row=0, width=24, height=5))]
         drawn = [_tile(name, entry, index, tables) for index, (name, entry) in enumerate(entries.items())]
         bands.append(Band(message=heading, tiles=(*tiles, *drawn)))
     tuned = [
-        TextTile(role="heading", text="Tuned", place=Place(column=0, row=0, width=24, height=5)),
+        TextTile(role="heading", text="Tuned", place=Frame(column=0, row=0, width=24, height=5)),
         *(_tile(name, entry, index, tables) for index, (name, entry) in enumerate((*TUNED, _with(picture)))),
     ]
     bands.append(Band(message="Tuned", tiles=tuple(tuned)))
-    foot = SourcesTile(place=Place(column=0, row=0, width=24, height=6))
+    foot = SourcesTile(place=Frame(column=0, row=0, width=24, height=6))
     return Report(title="Gallery: every visual once", bands=(*bands, Band(message="Sources", tiles=(foot,))))
 
 

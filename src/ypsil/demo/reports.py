@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from ypsil.core.report import Band, Place, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.report import Band, Frame, Report, SourcesTile, TextTile, VisualTile
 
 
-def place(column: int, row: int, width: int, height: int) -> Place:
-    return Place(column=column, row=row, width=width, height=height)
+def place(column: int, row: int, width: int, height: int) -> Frame:
+    return Frame(column=column, row=row, width=width, height=height)
 
 
-def visual(table: str, visual: str, question: dict[str, Any], place: Place, **more: Any) -> VisualTile:
+def visual(table: str, visual: str, question: dict[str, Any], place: Frame, **more: Any) -> VisualTile:
     return VisualTile.model_validate(
         {"table": table, "visual": visual, "question": question, "place": place.model_dump(), **more}
     )

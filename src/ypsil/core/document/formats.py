@@ -111,4 +111,9 @@ def _from_format_1(data: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_format_1}
+def _from_format_2(data: dict[str, Any]) -> dict[str, Any]:
+    """Frames have layers since, and pages say how much air there is; what is not said is as it was."""
+    return {**data, "format": 3}
+
+
+_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_format_1, 2: _from_format_2}

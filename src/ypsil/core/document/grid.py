@@ -27,35 +27,35 @@ def overlap(first: Frame, second: Frame) -> bool:
     )
 
 
-def next_free_frame(taken: Sequence[Frame], width: int, height: int, columns: int) -> Frame:
-    """Return the first free frame from the top, then from the left, with air to the frames above.
+def next_free_frame(taken: Sequence[Frame], width: int, height: int, columns: int, gap: int = ROW_GAP) -> Frame:
+    """Return the first free frame from the top, then from the left, with ``gap`` rows of air to the frames above.
 
     >>> next_free_frame([Frame(column=0, row=0, width=20, height=10)], 6, 4, 24)
     Frame(column=0, row=13, width=6, height=4)
     """
     width = min(width, columns)
-    rows = sorted({0, *(frame.row for frame in taken), *(frame.row + frame.height + ROW_GAP for frame in taken)})
+    rows = sorted({0, *(frame.row for frame in taken), *(frame.row + frame.height + gap for frame in taken)})
     for row in chain(rows, count(rows[-1] + 1)):
         for column in range(columns - width + 1):
             frame = Frame(column=column, row=row, width=width, height=height)
             # Air above and below, so that a tile never touches the one under it.
-            airy = frame.model_copy(
-                update={"row": max(0, row - ROW_GAP), "height": height + min(row, ROW_GAP) + ROW_GAP}
-            )
+            airy = frame.model_copy(update={"row": max(0, row - gap), "height": height + min(row, gap) + gap})
             if not any(overlap(airy, other) for other in taken):
                 return frame
     raise AssertionError("a band has no lower end")
 
 
-def settle(frames: Sequence[_Frame]) -> list[_Frame]:
-    """Move frames down, as little as possible, until none overlap; upper ones stay where they are."""
+def settle(frames: Sequence[_Frame], gap: int = ROW_GAP) -> list[_Frame]:
+    """Move frames down, as little as possible, until none of layer 0 overlap; upper ones stay where they are, and so
+    do those that are laid over others."""
     settled: dict[int, _Frame] = {}
-    for index in sorted(range(len(frames)), key=lambda index: (frames[index].row, frames[index].column)):
+    flat = [index for index, frame in enumerate(frames) if not frame.layer]
+    for index in sorted(flat, key=lambda index: (frames[index].row, frames[index].column)):
         frame = frames[index]
         while True:
-            below = [other.row + other.height + ROW_GAP for other in settled.values() if overlap(frame, other)]
+            below = [other.row + other.height + gap for other in settled.values() if overlap(frame, other)]
             if not below:
                 break
             frame = frame.model_copy(update={"row": max(below)})
         settled[index] = frame
-    return [settled[index] for index in range(len(frames))]
+    return [settled.get(index, frame) for index, frame in enumerate(frames)]

@@ -11,8 +11,9 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ypsil.core.tables.conditions import Filter
 
-FORMAT = 2
+FORMAT = 3
 ID = r"^[a-z0-9]{1,16}$"
+_LEAST_INNER_PX = 50
 
 
 def new_id() -> str:
@@ -36,7 +37,9 @@ class Margins(_Model):
 class PageFormat(_Model):
     """The page: its size in px (``height`` None: as long as its bands), its grid, its sizes of text.
 
-    ``scale`` says how many times the base size each role of text has.
+    Where it has a height, bands fill one page after the other. ``row_gap`` and ``band_padding`` count rows: between
+    tiles one above the other, and above and below all tiles of a band. ``scale`` says how many times the base size
+    each role of text has; drawings follow the base size as a whole.
     """
 
     width: float = Field(1200, ge=200, le=5000)
@@ -45,6 +48,8 @@ class PageFormat(_Model):
     columns: int = Field(24, ge=1, le=48)
     gutter: float = Field(16, ge=0, le=100)
     row: float = Field(8, ge=1, le=100)
+    row_gap: int = Field(3, ge=0, le=20)
+    band_padding: int = Field(3, ge=0, le=40)
     text_size: float = Field(17, ge=6, le=80)
     scale: dict[str, float] = Field(
         default_factory=lambda: {"title": 42 / 17, "heading": 25 / 17, "body": 1.0, "note": 14 / 17}
@@ -56,14 +61,63 @@ class PageFormat(_Model):
         inner = self.width - self.margins.left - self.margins.right - (self.columns - 1) * self.gutter
         return inner / self.columns
 
+    @property
+    def inner_height(self) -> float | None:
+        """What the margins leave of a page's height, in px; None where it is open."""
+        return None if self.height is None else self.height - self.margins.top - self.margins.bottom
+
+    @model_validator(mode="after")
+    def _has_room(self) -> PageFormat:
+        if self.column < 1:
+            raise ValueError("the margins and gutters leave no room for the columns")
+        if self.inner_height is not None and self.inner_height < _LEAST_INNER_PX:
+            raise ValueError("the margins leave no room on the page")
+        return self
+
+    def left_of(self, column: int) -> float:
+        """Return where a column starts, in px from the page's left edge.
+
+        >>> PageFormat().left_of(0), PageFormat().left_of(23) + PageFormat().column
+        (32.0, 1168.0)
+        """
+        return self.margins.left + column * (self.column + self.gutter)
+
+    def width_of(self, columns: int) -> float:
+        """Return the width of some columns with the gutters between them, in px.
+
+        >>> PageFormat().width_of(24), PageFormat(width=840, columns=12, gutter=20).width_of(6)
+        (1136.0, 378.0)
+        """
+        return columns * self.column + (columns - 1) * self.gutter
+
+    def rows_for(self, height: float) -> int:
+        """Return the rows that a height in px needs.
+
+        >>> PageFormat().rows_for(16), PageFormat().rows_for(17)
+        (2, 3)
+        """
+        return -int(-height // self.row)
+
+    def text_px(self, role: str) -> float:
+        """Return the size of type that a role of text has, in px; that of a role without one is the base size.
+
+        >>> PageFormat().text_px("title"), PageFormat(text_size=10).text_px("body")
+        (42.0, 10.0)
+        """
+        return round(self.text_size * self.scale.get(role, 1.0), 3)
+
 
 class Frame(_Model):
-    """Where a node stands in its parent: columns of the page's grid, rows of its height."""
+    """Where a node stands in its parent: columns of the page's grid, rows of its height, from the parent's own origin.
+
+    Nodes of layer 0 lie beside each other; one of another layer is laid over them on purpose (below 0: behind them).
+    """
 
     column: int = Field(ge=0, le=100)
     row: int = Field(ge=0, le=10_000)
     width: int = Field(ge=1, le=100)
     height: int = Field(ge=1, le=10_000)
+    layer: int = Field(0, ge=-50, le=50)
 
 
 class StyleReference(_Model):

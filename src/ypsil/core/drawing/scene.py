@@ -34,6 +34,34 @@ def font(family: str, size: float, weight: int) -> Font:
     return Font(family, size, weight)
 
 
+class Mark(str):
+    """What a reader learns at a shape that stands for data, which knows what that is: a group of the answer, a series
+    of it, or one of the two.
+
+    >>> mark = Mark("May, Loans, 1,204", "May", "Loans")
+    >>> mark, mark.is_of("May"), mark.is_of("May, Loans"), mark.is_of("Loans"), mark.is_of("Ma")
+    ('May, Loans, 1,204', True, True, False, False)
+    """
+
+    __slots__ = ("group", "series")
+    group: str
+    series: str
+
+    def __new__(cls, said: str, group: str = "", series: str = "") -> Mark:
+        made = super().__new__(cls, said)
+        made.group, made.series = group, series
+        return made
+
+    @property
+    def name(self) -> str:
+        """What it stands for, as a reader would name it."""
+        return ", ".join(part for part in (self.group, self.series) if part)
+
+    def is_of(self, name: str) -> bool:
+        """Tell whether somebody who names a group, or a group and a series, means this shape."""
+        return bool(name) and name in (self.group or self.series, self.name)
+
+
 @dataclass(frozen=True, slots=True)
 class Hatch:
     """A pattern over a shape's fill, in a colour of its own, so that shapes differ without colour."""
@@ -95,6 +123,10 @@ class Rect:
         x, y = self.x + x, self.y + y
         return Rect(x, y, self.width, self.height, self.fill, self.radius, self.title, self.opacity, self.hatch)
 
+    def zoomed(self, by: float) -> Rect:
+        x, y, width, height, radius = self.x * by, self.y * by, self.width * by, self.height * by, self.radius * by
+        return Rect(x, y, width, height, self.fill, radius, self.title, self.opacity, self.hatch)
+
 
 @dataclass(slots=True)
 class Line:
@@ -111,10 +143,15 @@ class Line:
         ends = (self.x1 + x, self.y1 + y, self.x2 + x, self.y2 + y)
         return Line(*ends, self.stroke, self.stroke_width, self.title, self.dash)
 
+    def zoomed(self, by: float) -> Line:
+        ends = (self.x1 * by, self.y1 * by, self.x2 * by, self.y2 * by)
+        return Line(*ends, self.stroke, self.stroke_width * by, self.title, _dash_zoomed(self.dash, by))
+
 
 @dataclass(slots=True)
 class Path:
-    """An outline in SVG path syntax, moved by ``x`` and ``y``; ``fill`` or ``stroke`` may be ``none``."""
+    """An outline in SVG path syntax, made ``zoom`` times as large with its stroke, then moved by ``x`` and ``y``;
+    ``fill`` or ``stroke`` may be ``none``."""
 
     d: str
     fill: str = "none"
@@ -128,6 +165,7 @@ class Path:
     hatch: Hatch | None = None
     part: Part | None = None
     motif: Motif | Cover | None = None
+    zoom: float = 1
 
     def moved(self, x: float, y: float) -> Path:
         return Path(
@@ -143,7 +181,11 @@ class Path:
             self.hatch,
             self.part,
             self.motif,
+            self.zoom,
         )
+
+    def zoomed(self, by: float) -> Path:
+        return replace(self, x=self.x * by, y=self.y * by, zoom=self.zoom * by)
 
 
 @dataclass(slots=True)
@@ -166,6 +208,16 @@ class Text:
     def moved(self, x: float, y: float) -> Text:
         x, y = self.x + x, self.y + y
         return Text(x, y, self.text, self.font, self.fill, self.anchor, self.title, self.angle, self.cell)
+
+    def zoomed(self, by: float) -> Text:
+        larger = font(self.font.family, self.font.size * by, self.font.weight)
+        return Text(
+            self.x * by, self.y * by, self.text, larger, self.fill, self.anchor, self.title, self.angle, self.cell
+        )
+
+
+def _dash_zoomed(dash: str, by: float) -> str:
+    return " ".join(f"{float(part) * by:g}" for part in dash.replace(",", " ").split())
 
 
 Shape = Rect | Line | Path | Text
@@ -192,3 +244,14 @@ class Scene:
 
     def texts(self) -> list[Text]:
         return [shape for shape in self.shapes if isinstance(shape, Text)]
+
+    def marks(self) -> list[Mark]:
+        """Return what the shapes stand for that stand for data, in the order they are drawn."""
+        return [shape.title for shape in self.shapes if shape.title and isinstance(shape.title, Mark)]
+
+    def zoomed(self, by: float) -> Scene:
+        """Return the drawing ``by`` times as large, with its type and its strokes."""
+        if by == 1:
+            return self
+        shapes = tuple(shape.zoomed(by) for shape in self.shapes)
+        return replace(self, width=self.width * by, height=self.height * by, shapes=shapes)

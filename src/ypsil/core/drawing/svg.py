@@ -11,7 +11,7 @@ from ypsil.core.drawing.faces import chain
 from ypsil.core.drawing.fills import AddressOf, Fills
 from ypsil.core.drawing.measure import runs
 from ypsil.core.drawing.pictures import data_address
-from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
+from ypsil.core.drawing.scene import Font, Line, Mark, Path, Rect, Scene, Shape, Text
 
 _SPECIAL = re.compile("[^\\t\\n\\r !#-%(-;=?-\\ud7ff\\ue000-\\ufffd\\U00010000-\\U0010ffff]")
 _MARK = ' role="graphics-symbol"'
@@ -129,7 +129,10 @@ def _path(shape: Path, fills: Fills) -> str:
     if shape.stroke != "none":
         width = number(shape.stroke_width)
         stroke = f' stroke="{shape.stroke}" stroke-width="{width}" stroke-linejoin="round"'
-    moved = f' transform="translate({number(shape.x)} {number(shape.y)})"' if shape.x or shape.y else ""
+    moved = f"translate({number(shape.x)} {number(shape.y)})" if shape.x or shape.y else ""
+    if shape.zoom != 1:
+        moved += f" scale({number(shape.zoom)})"
+    moved = f' transform="{moved.strip()}"' if moved else ""
     return (
         f'<path d="{shape.d}" fill="{fills.fill(shape)}"{stroke}{_dash(shape.dash)}{_opacity(shape.opacity)}{moved}'
         f"{_closed(shape, 'path')}"
@@ -140,7 +143,15 @@ def _closed(shape: Rect | Line | Path, name: str) -> str:
     """End an element; a shape with a title is a mark that readers reach."""
     if not shape.title:
         return "/>"
-    return f"{_MARK}><title>{escaped(shape.title)}</title></{name}>"
+    return f"{_MARK}{_stands_for(shape.title)}><title>{escaped(shape.title)}</title></{name}>"
+
+
+def _stands_for(title: str) -> str:
+    """The group and the series that a mark stands for, for scripts."""
+    if not isinstance(title, Mark):
+        return ""
+    group = f' data-group="{escaped(title.group)}"' if title.group else ""
+    return group + (f' data-series="{escaped(title.series)}"' if title.series else "")
 
 
 def _opacity(opacity: float) -> str:

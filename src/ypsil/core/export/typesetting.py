@@ -40,7 +40,7 @@ _PREAMBLE = """
 
 @dataclass(slots=True)
 class TypstPage:
-    """Collects what stands on one page, then compiles it."""
+    """Collects what stands on a page, and on those that follow it, then compiles them."""
 
     width: float
     height: float
@@ -49,6 +49,10 @@ class TypstPage:
     paper: str = "#ffffff"
     _body: list[str] = field(default_factory=list)
     _inputs: dict[str, str] = field(default_factory=dict)
+
+    def turn(self, height: float) -> None:
+        """Start the next page, as wide as the first and ``height`` px high."""
+        self._body.append(f"#pagebreak()\n#set page(height: {_pt(height)})")
 
     def add_drawing(self, scene: Scene, x: float, y: float) -> None:
         """Place a scene as a vector picture with its description as alternative text."""

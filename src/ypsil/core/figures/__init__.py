@@ -1,7 +1,7 @@
 """How numbers, amounts and periods are written: rounding, units, CLDR number and date formats."""
 
 from ypsil.core.figures.in_words import share_in_words
-from ypsil.core.figures.locales import LOCALES, current_locale, locale_name, written_in
+from ypsil.core.figures.locales import LOCALES, current_locale, locale_name, locale_of, written_in
 from ypsil.core.figures.numbers import (
     POINTS,
     SHARE_UNITS,
@@ -37,6 +37,7 @@ __all__ = [
     "format_share",
     "in_full",
     "locale_name",
+    "locale_of",
     "one_form",
     "part_texts",
     "period_before",

@@ -56,6 +56,15 @@ def sign_place(locale: str, sign: str) -> tuple[bool, bool]:
     return first, beside in _SPACES
 
 
+def locale_of(language: str) -> str:
+    """Return the locale that figures are written in where only a language is known; the usual one for any other.
+
+    >>> locale_of("en"), locale_of("de"), locale_of("ja")
+    ('en_GB', 'de_DE', 'en_GB')
+    """
+    return next((locale for locale in LOCALES if locale.split("_")[0] == language), DEFAULT_LOCALE)
+
+
 def locale_name(locale: str) -> str:
     """Return the locale's own name for itself, for choosing one.
 

@@ -1,22 +1,20 @@
-"""Reports: the document, its bands and grid, the edits that change it, and composing it to a page."""
+"""Reports: a document as bands with their tiles, the edits that change it, and what a table suggests for it."""
 
-from ypsil.core.report.compose import Page, ReportTable, TileView, compose
+from ypsil.core.document.model import Frame
 from ypsil.core.report.document import Band, Report
 from ypsil.core.report.edits import Edit, parse_edit
-from ypsil.core.tiles import Place, SourcesTile, TextTile, Tile, VisualTile
+from ypsil.core.tiles import Group, ReportTable, SourcesTile, TextTile, Tile, VisualTile
 
 __all__ = [
     "Band",
     "Edit",
-    "Page",
-    "Place",
+    "Frame",
+    "Group",
     "Report",
     "ReportTable",
     "SourcesTile",
     "TextTile",
     "Tile",
-    "TileView",
     "VisualTile",
-    "compose",
     "parse_edit",
 ]

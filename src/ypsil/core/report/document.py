@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ypsil.core.document.model import new_id
+from ypsil.core.document.model import PageFormat, new_id
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles import AnyTile, Tile
 
 MAX_BANDS = 100
 MAX_TILES_IN_BAND = 60
+MAX_ROWS = 400
 
 
 class _Model(BaseModel):
@@ -23,24 +26,46 @@ class Band(_Model):
     message: str = Field("", max_length=500, description="the one thing the band says")
     tiles: tuple[Tile, ...] = Field((), max_length=MAX_TILES_IN_BAND)
 
+    def shown(self) -> list[AnyTile]:
+        """Return all that is shown in it, also what stands in groups, in reading order."""
+        return [tile for tile in walk(self.tiles) if not tile.holds_tiles()]
+
 
 class Report(_Model):
-    """A report of the format ``page``: bands from top to bottom on a page 1200 px wide."""
+    """Bands from top to bottom on a page; ``filters`` apply to every tile whose table has their column."""
 
     title: str = Field(min_length=1, max_length=200)
     language: str = Field("en", pattern=r"^[a-z]{2,3}$")
+    locale: str = Field("", max_length=20, description="how numbers are written; empty: as usual in the language")
     style: HouseStyle = HouseStyle()
+    page: PageFormat = PageFormat()
+    filters: tuple[Filter, ...] = ()
     bands: tuple[Band, ...] = Field((), max_length=MAX_BANDS)
+
+    @model_validator(mode="after")
+    def _is_inside(self) -> Report:
+        for tile in self.tiles():
+            reason = beyond_the_page(tile, self.page)
+            if reason:
+                raise ValueError(reason)
+        return self
 
     def as_json(self) -> dict[str, Any]:
         """Return the document as JSON data that reads back to the same document."""
         return self.model_dump(mode="json")
 
     def tiles(self) -> list[AnyTile]:
-        return [tile for band in self.bands for tile in band.tiles]
+        """Return all that is shown, also what stands in groups, in reading order."""
+        return [tile for band in self.bands for tile in band.shown()]
+
+    def everything(self) -> Iterator[AnyTile]:
+        """Yield groups and tiles, each group before what stands in it."""
+        for band in self.bands:
+            yield from walk(band.tiles)
 
     def tile(self, tile_id: str) -> AnyTile | None:
-        return next((tile for tile in self.tiles() if tile.id == tile_id), None)
+        """Return a tile or a group."""
+        return next((tile for tile in self.everything() if tile.id == tile_id), None)
 
     def band(self, band_id: str) -> Band | None:
         return next((band for band in self.bands if band.id == band_id), None)
@@ -52,3 +77,20 @@ class Report(_Model):
     def pictures(self) -> list[str]:
         """Return the names of the pictures that tiles show, each once."""
         return list(dict.fromkeys(name for tile in self.tiles() for name in tile.pictures()))
+
+
+def walk(tiles: Sequence[Any]) -> Iterator[AnyTile]:
+    """Yield tiles with what stands in them."""
+    for tile in tiles:
+        yield tile
+        yield from walk(tile.below())
+
+
+def beyond_the_page(tile: AnyTile, page: PageFormat) -> str:
+    """Return why a tile's place is none on a page, or an empty string."""
+    place = tile.place
+    if place is None:
+        return ""
+    if place.column + place.width > page.columns:
+        return "the tile reaches beyond the right edge of the page"
+    return f"a tile is at most {MAX_ROWS} rows high" if place.height > MAX_ROWS else ""

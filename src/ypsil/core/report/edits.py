@@ -3,15 +3,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from ypsil.core.document.model import new_id
 from ypsil.core.errors import DrawingRefused, EditRefused
-from ypsil.core.report.document import Band, Report
-from ypsil.core.report.grid import next_free_place
-from ypsil.core.tiles import AnyTile, Place, Tile, as_visual
+from ypsil.core.report.document import Band, Report, beyond_the_page, walk
+from ypsil.core.report.grid import next_free_place, place_of, usual_size
+from ypsil.core.tiles import AnyTile, Tile, as_visual
 
 
 class _Edit(BaseModel):
@@ -77,13 +78,15 @@ class AddTile(_Edit):
             raise EditRefused("the tile is there already", remedy="load the page again")
         band = _band(report, self.band)
         index = len(band.tiles) if self.index is None else self.index
-        return _with_band(report, _with_tiles(band, (*band.tiles[:index], self._placed(band), *band.tiles[index:])))
+        tile = self._placed(band, report)
+        return _with_band(report, _with_tiles(band, (*band.tiles[:index], tile, *band.tiles[index:])))
 
-    def _placed(self, band: Band) -> AnyTile:
+    def _placed(self, band: Band, report: Report) -> AnyTile:
         if self.tile.place is not None:
+            _check_place(self.tile, report)
             return self.tile
-        taken = [tile.place for tile in band.tiles if tile.place is not None]
-        return self.tile.model_copy(update={"place": next_free_place(taken, *self.tile.usual_size())})
+        size = usual_size(self.tile, report.page)
+        return self.tile.model_copy(update={"place": next_free_place(band.tiles, *size, report.page)})
 
 
 class RemoveTile(_Edit):
@@ -93,8 +96,7 @@ class RemoveTile(_Edit):
     tile: str
 
     def apply(self, report: Report) -> Report:
-        band = _band_of(report, self.tile)
-        return _with_band(report, _with_tiles(band, tuple(tile for tile in band.tiles if tile.id != self.tile)))
+        return _with_tile(report, self.tile, lambda tile: None)
 
 
 class ChangeTile(_Edit):
@@ -105,15 +107,16 @@ class ChangeTile(_Edit):
     changes: dict[str, Any] = Field(min_length=1)
 
     def apply(self, report: Report) -> Report:
-        band = _band_of(report, self.tile)
-        tiles = tuple(self._changed(tile) if tile.id == self.tile else tile for tile in band.tiles)
-        return _with_band(report, _with_tiles(band, tiles))
+        return _with_tile(report, self.tile, lambda tile: self._changed(tile, report))
 
-    def _changed(self, tile: AnyTile) -> AnyTile:
-        fixed = {"id", "type"} & set(self.changes)
+    def _changed(self, tile: AnyTile, report: Report) -> AnyTile:
+        fixed = {"id", "type", "tiles"} & set(self.changes)
         if fixed:
             raise EditRefused(f"a tile's {min(fixed)} cannot be changed", remedy="add another tile instead")
-        return _changed(tile, self.changes)
+        changed = _changed(tile, self.changes)
+        if "place" in self.changes:
+            _check_place(changed, report)
+        return changed
 
 
 class SetOptions(_Edit):
@@ -170,17 +173,16 @@ def duplicate(report: Report, tile_id: str) -> AddTile:
     Raises EditRefused where the tile is gone.
     """
     band = _band_of(report, tile_id)
-    tile = next(tile for tile in band.tiles if tile.id == tile_id)
-    taken = [one.place for one in band.tiles if one.place is not None]
-    place = place_of(tile)
-    copy = tile.model_copy(update={"id": new_id(), "place": next_free_place(taken, place.width, place.height)})
-    return AddTile(band=band.id, tile=copy)
+    tile = next(tile for tile in walk(band.tiles) if tile.id == tile_id)
+    place = place_of(tile, report.page)
+    free = next_free_place(band.tiles, place.width, place.height, report.page)
+    return AddTile(band=band.id, tile=_with_new_ids(tile).model_copy(update={"place": free}))
 
 
-def place_of(tile: AnyTile) -> Place:
-    """Return a tile's place; one without stands at the top left in its usual size."""
-    width, height = tile.usual_size()
-    return tile.place or Place(column=0, row=0, width=width, height=height)
+def _with_new_ids(tile: AnyTile) -> AnyTile:
+    copy = tile.model_copy(update={"id": new_id()})
+    below = tuple(_with_new_ids(one) for one in tile.below())
+    return copy.with_below(below) if below else copy
 
 
 def _changed(tile: AnyTile, changes: dict[str, Any]) -> AnyTile:
@@ -214,9 +216,36 @@ def _band(report: Report, band_id: str) -> Band:
 
 def _band_of(report: Report, tile_id: str) -> Band:
     for band in report.bands:
-        if any(tile.id == tile_id for tile in band.tiles):
+        if any(tile.id == tile_id for tile in walk(band.tiles)):
             return band
     raise _no_tile()
+
+
+def _check_place(tile: AnyTile, report: Report) -> None:
+    reason = beyond_the_page(tile, report.page)
+    if reason:
+        raise EditRefused(reason, where="place", remedy="choose another place")
+
+
+def _with_tile(report: Report, tile_id: str, change: Callable[[AnyTile], AnyTile | None]) -> Report:
+    """Return a report with a tile changed, or taken away where the change is None, in a group or not."""
+    band = _band_of(report, tile_id)
+    return _with_band(report, _with_tiles(band, _tiles_with(band.tiles, tile_id, change)))
+
+
+def _tiles_with(
+    tiles: tuple[Any, ...], tile_id: str, change: Callable[[AnyTile], AnyTile | None]
+) -> tuple[AnyTile, ...]:
+    found: list[AnyTile] = []
+    for tile in tiles:
+        if tile.id == tile_id:
+            changed = change(tile)
+            found += [] if changed is None else [changed]
+        elif tile.holds_tiles():
+            found.append(tile.with_below(_tiles_with(tile.below(), tile_id, change)))
+        else:
+            found.append(tile)
+    return tuple(found)
 
 
 def _with_bands(report: Report, bands: tuple[Band, ...]) -> Report:

@@ -1,35 +1,37 @@
-"""The grid of a band: 24 columns with equal gutters, rows of 8 px."""
+"""Places on a page's grid."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable
 
 from ypsil.core.document.grid import next_free_frame
-from ypsil.core.document.model import Frame
-from ypsil.core.tiles import GRID_COLUMNS, Place
+from ypsil.core.document.model import Frame, PageFormat
+from ypsil.core.tiles import AnyTile
 
-PAGE_WIDTH_PX = 1200.0
-MARGIN_PX = 32.0
-GUTTER_PX = 16.0
-COLUMN_PX = 32.0
-ROW_PX = 8.0
-BAND_PADDING_ROWS = 3
+# Usual sizes are said for a page of so many columns.
+_USUAL_COLUMNS = 24
 
 
-def left_px(column: int) -> float:
-    """Return where a column starts on the page.
+def usual_size(tile: AnyTile, page: PageFormat) -> tuple[int, int]:
+    """Return the columns and rows that a new tile takes on a page.
 
-    >>> left_px(0), left_px(23) + COLUMN_PX + MARGIN_PX
-    (32.0, 1200.0)
+    >>> from ypsil.core.tiles import TextTile
+    >>> usual_size(TextTile(), PageFormat()), usual_size(TextTile(), PageFormat(columns=8))
+    ((12, 10), (4, 10))
     """
-    return MARGIN_PX + column * (COLUMN_PX + GUTTER_PX)
+    width, height = tile.usual_size()
+    return min(page.columns, max(1, round(width * page.columns / _USUAL_COLUMNS))), height
 
 
-def width_px(columns: int) -> float:
-    """Return the width of some columns with the gutters between them."""
-    return columns * COLUMN_PX + (columns - 1) * GUTTER_PX
+def next_free_place(taken: Iterable[AnyTile], width: int, height: int, page: PageFormat) -> Frame:
+    """Return the first free place among tiles, from the top, then from the left, with air to the tiles above."""
+    places = [tile.place for tile in taken if tile.place is not None and not tile.place.layer]
+    return next_free_frame(places, width, height, page.columns, page.row_gap)
 
 
-def next_free_place(taken: Sequence[Frame], width: int, height: int) -> Place:
-    """Return the first free place of a band, from the top, then from the left, with air to the tiles above."""
-    return Place.model_validate(next_free_frame(taken, width, height, GRID_COLUMNS).model_dump())
+def place_of(tile: AnyTile, page: PageFormat) -> Frame:
+    """Return a tile's place; one without stands at the top left in its usual size."""
+    if tile.place is not None:
+        return tile.place
+    width, height = usual_size(tile, page)
+    return Frame(column=0, row=0, width=width, height=height)

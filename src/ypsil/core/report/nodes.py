@@ -9,23 +9,24 @@ from pydantic import TypeAdapter, ValidationError
 
 from ypsil.core.document import Document, Frame, Insert, Move, Node
 from ypsil.core.document.changes import Change, plain_changes, spot_of
-from ypsil.core.document.grid import settle
+from ypsil.core.document.grid import next_free_frame, settle
 from ypsil.core.document.model import StyleReference
 from ypsil.core.document.order import key_between
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.report.document import Band, Report
-from ypsil.core.report.grid import next_free_place
+from ypsil.core.report.grid import usual_size
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.tiles import KINDS, AnyTile, LaterTile, Tile
+from ypsil.core.tiles import HOLDERS, KINDS, AnyTile, LaterTile, Tile
 
 _TILE: TypeAdapter[AnyTile] = TypeAdapter(Tile)
-_NOT_CONTENT = {"id", "type", "place"}
+_NOT_CONTENT = {"id", "type", "place", "tiles"}
 
 
 def report_of(document: Document, style: HouseStyle) -> Report:
     """Return a document as bands with their tiles. A tile of a kind that is not known here stays what it is."""
     bands = tuple(_band_of(document, node) for node in document.children() if node.kind == "band")
-    return Report(title=document.title, language=document.language, style=style).model_copy(update={"bands": bands})
+    plain = {name: getattr(document, name) for name in ("title", "language", "locale", "page", "filters")}
+    return Report(style=style, **plain).model_copy(update={"bands": bands})
 
 
 def _band_of(document: Document, node: Node) -> Band:
@@ -39,8 +40,10 @@ def tile_of(document: Document, node: Node) -> AnyTile:
     if "table" in data:
         data["table"] = document.sources.get(data["table"]) or data["table"]
     place = None if node.frame is None else node.frame.model_dump()
+    below = tuple(tile_of(document, child) for child in document.children(node.id)) if node.kind in HOLDERS else ()
     try:
-        return _TILE.validate_python({**data, "place": place})
+        tile = _TILE.validate_python({**data, "place": place})
+        return tile.with_below(below) if below else tile
     except ValidationError:
         return LaterTile(id=node.id, kind=node.kind, place=place)
 
@@ -51,24 +54,30 @@ def document_of(report: Report, before: Document | None = None, seen: Report | N
     ``seen`` is ``before`` as a report: the tiles that are still the same in both keep their nodes as they are.
     """
     known = {} if before is None else before.nodes
-    same = {} if seen is None else {tile.id: tile for tile in seen.tiles()}
+    same = {} if seen is None else {tile.id: tile for tile in seen.everything()}
     slots = {table: slot for slot, table in (before.sources.items() if before else ()) if table is not None}
     sources = {slots.get(table, table): table for table in report.tables()}
     nodes: dict[str, Node] = {}
+
+    def put(tiles: Sequence[AnyTile], parent: str) -> None:
+        orders = _orders([tile.id for tile in tiles], known, parent)
+        frames = _frames(tiles, known, report)
+        for tile, key, frame in zip(tiles, orders, frames, strict=True):
+            node = known.get(tile.id)
+            if node is not None and same.get(tile.id) is tile and (node.parent, node.order) == (parent, key):
+                nodes[tile.id] = node
+            else:
+                nodes[tile.id] = _node_of(tile, parent, key, frame, slots, known)
+            put(_within(tile), tile.id)
+
     for band, order in zip(report.bands, _orders([band.id for band in report.bands], known, None), strict=True):
         content = {**(known[band.id].content if band.id in known else {}), "message": band.message}
         nodes[band.id] = Node(id=band.id, kind="band", order=order, content=content)
-        orders = _orders([tile.id for tile in band.tiles], known, band.id)
-        frames = _frames(band.tiles, known)
-        for tile, key, frame in zip(band.tiles, orders, frames, strict=True):
-            node = known.get(tile.id)
-            if node is not None and same.get(tile.id) is tile and (node.parent, node.order) == (band.id, key):
-                nodes[tile.id] = node
-            else:
-                nodes[tile.id] = _node_of(tile, band.id, key, frame, slots, known)
+        put(band.tiles, band.id)
     if before is not None:
         nodes |= _unseen(before, nodes)
-    plain: dict[str, Any] = {"title": report.title, "language": report.language, "sources": sources, "nodes": nodes}
+    plain: dict[str, Any] = {name: getattr(report, name) for name in ("title", "language", "locale", "page", "filters")}
+    plain |= {"sources": sources, "nodes": nodes}
     if before is not None:
         return before.model_copy(update=plain)
     return Document(style=StyleReference(digest=report.style.digest()), **plain)
@@ -77,11 +86,13 @@ def document_of(report: Report, before: Document | None = None, seen: Report | N
 def _unseen(before: Document, nodes: dict[str, Node]) -> dict[str, Node]:
     """Return the nodes that are neither bands nor tiles in one, such as later kinds may be: they stay for as long as
     what they stand in."""
-    bands = {node.id for node in before.children() if node.kind == "band"}
+    holders = {node.id for node in before.children() if node.kind == "band"}
     found: dict[str, Node] = {}
     for top in before.children():
         for node in before.subtree(top.id):
-            is_seen = node.id in bands or node.parent in bands
+            is_seen = node.id in holders or node.parent in holders
+            if is_seen and node.kind in HOLDERS:
+                holders.add(node.id)
             if not is_seen and (node.parent is None or node.parent in nodes or node.parent in found):
                 found[node.id] = node
     return found
@@ -112,16 +123,22 @@ def _orders(ids: list[str], known: dict[str, Node], parent: str | None) -> list[
     return found
 
 
-def _frames(tiles: Sequence[AnyTile], known: dict[str, Node]) -> list[Frame]:
+def _within(tile: AnyTile) -> Sequence[Any]:
+    """Return what stands in a tile: kinds that the union of all kinds names, though a kind cannot say so of itself."""
+    return tile.below()
+
+
+def _frames(tiles: Sequence[AnyTile], known: dict[str, Node], report: Report) -> list[Frame]:
     """Return a frame for each tile; one without a place keeps the frame it has, or gets the next free one."""
     there = [tile.place or (known[tile.id].frame if tile.id in known else None) for tile in tiles]
-    taken = [place for place in there if place is not None]
+    taken = [place for place in there if place is not None and not place.layer]
     frames: list[Frame] = []
     for tile, place in zip(tiles, there, strict=True):
         if place is None:
-            place = next_free_place(taken, *tile.usual_size())
+            size = usual_size(tile, report.page)
+            place = next_free_frame(taken, *size, report.page.columns, report.page.row_gap)
             taken.append(place)
-        frames.append(Frame(**place.model_dump()))
+        frames.append(place)
     return frames
 
 
@@ -137,7 +154,7 @@ def settling(document: Document, change: Change) -> list[Move]:
     moves = []
     for band in sorted(bands):
         tiles = [node for node in document.children(band) if node.frame is not None]
-        frames = settle([node.frame for node in tiles if node.frame is not None])
+        frames = settle([node.frame for node in tiles if node.frame is not None], document.page.row_gap)
         for node, frame in zip(tiles, frames, strict=True):
             if node.frame != frame:
                 was = spot_of(node)

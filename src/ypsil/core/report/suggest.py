@@ -11,12 +11,11 @@ from ypsil.core.questions import Filter, Measure, Order, Per, Question
 from ypsil.core.questions.model import Answer, Bins, Width
 from ypsil.core.questions.offered import classes_of
 from ypsil.core.questions.wording import measure_name
-from ypsil.core.report.compose import ReportTable
 from ypsil.core.survey import SurveyItem, survey_figures, survey_items
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
 from ypsil.core.tables.stems import with_part
-from ypsil.core.tiles import VisualTile
+from ypsil.core.tiles import ReportTable, VisualTile
 from ypsil.core.visuals import VISUALS, fit, ranked
 from ypsil.core.visuals.base import Purpose
 

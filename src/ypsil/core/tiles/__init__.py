@@ -7,17 +7,22 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ypsil.core.tiles.base import GRID_COLUMNS, Asked, Place, TileKind, Written
+from ypsil.core.tiles.asked_table import ReportTable
+from ypsil.core.tiles.base import Asked, TileKind, Written
+from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
+from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.later import LaterTile
 from ypsil.core.tiles.sources import SourcesTile
 from ypsil.core.tiles.text import TextTile
 from ypsil.core.tiles.visual import VisualTile
 
-Tile = Annotated[TextTile | VisualTile | SourcesTile, Field(discriminator="type")]
-AnyTile = TextTile | VisualTile | SourcesTile | LaterTile
+Tile = Annotated[TextTile | VisualTile | SourcesTile | Group, Field(discriminator="type")]
+AnyTile = TextTile | VisualTile | SourcesTile | Group | LaterTile
+Group.model_rebuild(_types_namespace={"Tile": Tile})
 
-
-KINDS = frozenset({"text", "visual", "sources"})
+KINDS = frozenset({"text", "visual", "sources", "group"})
+# Those that other tiles stand in.
+HOLDERS = frozenset({"group"})
 
 
 def as_visual(tile: AnyTile | None) -> VisualTile | None:
@@ -26,12 +31,16 @@ def as_visual(tile: AnyTile | None) -> VisualTile | None:
 
 
 __all__ = [
-    "GRID_COLUMNS",
+    "HOLDERS",
     "KINDS",
     "AnyTile",
     "Asked",
+    "Context",
+    "Drawn",
+    "Group",
     "LaterTile",
-    "Place",
+    "Memory",
+    "ReportTable",
     "SourcesTile",
     "TextTile",
     "Tile",
@@ -39,4 +48,5 @@ __all__ = [
     "VisualTile",
     "Written",
     "as_visual",
+    "drawings",
 ]

@@ -3,28 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any, Self
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field
 
 from ypsil.core.document.model import Frame, new_id
+from ypsil.core.drawing.scene import Scene, Text
+from ypsil.core.drawing.wrap import wrap
 from ypsil.core.questions.model import Question
-
-GRID_COLUMNS = 24
-
-
-class Place(Frame):
-    """Where a tile stands in its band: columns of the 24-column grid, rows of 8 px."""
-
-    column: int = Field(ge=0, lt=GRID_COLUMNS)
-    row: int = Field(ge=0, le=1000)
-    width: int = Field(ge=1, le=GRID_COLUMNS)
-    height: int = Field(ge=1, le=400)
-
-    @model_validator(mode="after")
-    def _inside(self) -> Place:
-        if self.column + self.width > GRID_COLUMNS:
-            raise ValueError("the tile reaches beyond the right edge of the page")
-        return self
+from ypsil.core.tiles.context import Context, Drawn
+from ypsil.core.visuals import Box
+from ypsil.core.visuals.frame import message_scene
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +34,21 @@ class Written:
     is_quiet: bool = False
     is_typed: bool = False
 
+    def height(self, width: float, context: Context) -> float:
+        """Return the height in px that its lines take at a width."""
+        font = context.font(self.role)
+        return len(wrap(self.text, width, font)) * font.line_height
+
+    def scene(self, box: Box, context: Context) -> Scene:
+        """Return its lines as a drawing."""
+        font = context.font(self.role)
+        colour = context.style.muted if self.is_quiet else context.style.ink
+        lines = enumerate(wrap(self.text, box.width, font))
+        shapes = tuple(
+            Text(0, index * font.line_height + font.size, line, font, colour) for index, line in lines if line
+        )
+        return Scene(box.width, box.height, shapes)
+
 
 class TileKind(BaseModel):
     """A kind of tile; each says of itself what others need to know."""
@@ -52,10 +56,22 @@ class TileKind(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     id: str = Field(default_factory=new_id, pattern=r"^[a-z0-9]{1,16}$")
-    place: Place | None = Field(None, description="left out: the next free place")
+    place: Frame | None = Field(None, description="left out: the next free place")
+
+    def holds_tiles(self) -> bool:
+        """Tell whether other tiles stand in it; then nothing is drawn for itself."""
+        return False
+
+    def below(self) -> tuple[Any, ...]:
+        """Return the tiles that stand in it."""
+        return ()
+
+    def with_below(self, tiles: tuple[Any, ...]) -> Self:
+        """Return it with other tiles within; only for what holds any."""
+        raise NotImplementedError
 
     def usual_size(self) -> tuple[int, int]:
-        """Return the columns and rows that a new tile takes."""
+        """Return the columns and rows that a new tile takes on a page of 24 columns, with rows of 8 px."""
         return (24, 6)
 
     def asks(self) -> Asked | None:
@@ -65,6 +81,20 @@ class TileKind(BaseModel):
     def writes(self, sources: str) -> Written | None:
         """Return what it says in words, where it does; ``sources`` is the line about the report's tables."""
         return None
+
+    def least_height(self, width: float, context: Context) -> float:
+        """Return the height in px that it cannot do without at a width: that of its text."""
+        written = self.writes(context.sources)
+        return 0.0 if written is None else written.height(width, context)
+
+    def fetches(self, box: Box, context: Context) -> int:
+        """Get the rows that its drawing will need, so that it can be made beside others; return how many they are."""
+        return 0
+
+    def draws(self, box: Box, context: Context) -> Drawn:
+        """Return its drawing in a room; one that cannot be drawn says why."""
+        written = self.writes(context.sources)
+        return waiting(self.waits_for(), box, context) if written is None else Drawn(written.scene(box, context))
 
     def waits_for(self) -> str:
         """Return why it cannot be shown, whatever the data; nothing where it can."""
@@ -84,3 +114,8 @@ class TileKind(BaseModel):
 
     def check(self) -> None:
         """Raise DrawingRefused where it asks for what cannot be drawn."""
+
+
+def waiting(message: str, box: Box, context: Context) -> Drawn:
+    """Return a drawing that says in words why there is no other."""
+    return Drawn(message_scene(message, box, context.style, "Waiting for data"), None, message)

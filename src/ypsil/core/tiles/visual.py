@@ -2,15 +2,28 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
+from dataclasses import replace
 from typing import Any, Literal
 
 from pydantic import Field
 
 from ypsil.core.drawing.pictures import is_picture_name
+from ypsil.core.drawing.scene import Shape, Text
+from ypsil.core.drawing.wrap import wrap
+from ypsil.core.errors import YpsilError
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.sentence import sentence
-from ypsil.core.tiles.base import Asked, TileKind
-from ypsil.core.visuals import checked_options, visual
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.tiles.asked_table import ReportTable
+from ypsil.core.tiles.base import Asked, TileKind, waiting
+from ypsil.core.tiles.context import Context, Drawn
+from ypsil.core.visuals import Box, checked_options, draw, visual
+
+# The size of type that visuals are drawn for; on a page of another they are drawn larger or smaller as a whole.
+_TYPE_PX = 17.0
+_LEAST_PX = 40.0
 
 
 class VisualTile(TileKind):
@@ -28,6 +41,70 @@ class VisualTile(TileKind):
     def asks(self) -> Asked:
         return Asked(self.table, self.question)
 
+    def key(self, box: Box, context: Context) -> str:
+        """Return a digest of all that its drawing is made from; nothing where it may not be remembered: without its
+        table, or without a picture, which may come back and of which others are to know nothing."""
+        table = context.tables.get(self.table)
+        if table is None or not all(name in context.pictures for name in self.pictures()):
+            return ""
+        parts = [
+            table.digest,
+            # Rows may stay alike where kinds, orders or what is good change; a refusal says the table's name.
+            table.name,
+            repr(table.columns),
+            context.locale,
+            _narrowed(self.question, table, context).digest(),
+            self.visual,
+            json.dumps(self.options, sort_keys=True),
+            self.title,
+            self.alt,
+            f"{box.width}x{box.height} {context.page.text_size}",
+            context.style.digest(),
+        ]
+        return hashlib.sha256("\0".join(parts).encode()).hexdigest()
+
+    def fetches(self, box: Box, context: Context) -> int:
+        table = context.tables.get(self.table)
+        if table is None or ((key := self.key(box, context)) and key in context.memory):
+            return 0
+        try:
+            return table.fetch(_narrowed(self.question, table, context))
+        except YpsilError:
+            # What cannot be asked is said by the tile, when it is drawn.
+            return 0
+
+    def draws(self, box: Box, context: Context) -> Drawn:
+        table = context.tables.get(self.table)
+        if table is None:
+            return waiting("This tile's table is no longer there. Choose another or remove the tile.", box, context)
+        key = self.key(box, context)
+        if not key:
+            return self._drawn(box, table, context)
+        return context.memory.get_or_make(key, lambda: replace(self._drawn(box, table, context), key=key))
+
+    def _drawn(self, box: Box, table: ReportTable, context: Context) -> Drawn:
+        zoom = context.page.text_size / _TYPE_PX
+        plain = Box(box.width / zoom, box.height / zoom)
+        try:
+            found = table.answer(_narrowed(self.question, table, context))
+            heading, height = _title_shapes(self.title, plain, context.style)
+            room = Box(plain.width, max(_LEAST_PX, plain.height - height))
+            scene = draw(
+                self.visual, found, self.options, room, context.style, locale=context.locale, pictures=context.pictures
+            )
+        except YpsilError as problem:
+            return waiting(f"{table.name}: {problem.line()}.", box, context)
+        moved = tuple(shape.moved(0, height) for shape in scene.shapes) if height else scene.shapes
+        scene = replace(
+            scene,
+            width=plain.width,
+            height=plain.height,
+            shapes=(*heading, *moved),
+            name=self.title or scene.name,
+            description=self.alt or scene.description,
+        )
+        return Drawn(scene.zoomed(zoom), found)
+
     def label(self) -> str:
         return self.title or sentence(self.question)
 
@@ -36,3 +113,21 @@ class VisualTile(TileKind):
 
     def check(self) -> None:
         checked_options(self.visual, self.options)
+
+
+def _narrowed(question: Question, table: ReportTable, context: Context) -> Question:
+    """Return a question with the page's filters whose columns its table has."""
+    known = {column.name for column in table.columns}
+    filters = tuple(one for one in context.filters if one.column in known)
+    return question.model_copy(update={"where": (*question.where, *filters)}) if filters else question
+
+
+def _title_shapes(title: str, box: Box, style: HouseStyle) -> tuple[list[Shape], float]:
+    if not title:
+        return [], 0.0
+    font = style.heading(_TYPE_PX)
+    lines = wrap(title, box.width, font, most=3)
+    shapes: list[Shape] = [
+        Text(0, index * font.line_height + font.size, line, font, style.ink) for index, line in enumerate(lines)
+    ]
+    return shapes, len(lines) * font.line_height + 12

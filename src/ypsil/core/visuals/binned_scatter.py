@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
-from ypsil.core.questions.model import Answer
+from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.plane import PlaneOptions, plane, points_of
-from ypsil.core.visuals.summary import within_sentence
+from ypsil.core.visuals.summary import value_texts, within_sentence
 
 _CELL_PX = 9.0
 __all__ = ["VISUAL", "PlaneOptions", "draw"]
@@ -27,16 +30,25 @@ def draw(answer: Answer, options: PlaneOptions, box: Box, style: HouseStyle) -> 
     wide, high = (right - left) / columns, (bottom - top) / rows
     most = int(counts.max(initial=0))
     shapes: list[Shape] = list(at.shapes)
+    first, second = answer.of("measure")
+    across, up = _spans(first, at.across.domain, columns), _spans(second, at.up.domain, rows)
     for column, row in zip(*np.nonzero(counts), strict=True):
         count = int(counts[column, row])
         colour = style.ramp(float(np.sqrt(count / most)))
         x, y = left + column * wide, bottom - (row + 1) * high
-        shapes.append(Rect(x, y, wide - 0.5, high - 0.5, colour, title=f"{count:,} points"))
+        title = mark_title(across[column], "1 point" if count == 1 else f"{count:,} points", series=up[row])
+        shapes.append(Rect(x, y, wide - 0.5, high - 0.5, colour, title=title))
     note = f"{len(points.x):,} points; a cell’s shade counts them, up to {most:,}."
     font = style.body(LABEL_PX - 1)
     shapes.append(Text(0, box.height - 4, note, font, style.muted))
     said = f"Scatter in cells of {within_sentence(answer)}. {note} (n = {answer.base:,})"
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, said)
+
+
+def _spans(column: AnswerColumn, domain: tuple[float, float], count: int) -> list[str]:
+    """Return what each row or column of cells reaches from and to, such as “Age 20 to 22”."""
+    edges = value_texts(np.linspace(*domain, count + 1).tolist(), column)
+    return [f"{column.name} {low} to {high}" for low, high in pairwise(edges)]
 
 
 def cells(

@@ -8,7 +8,8 @@ from ypsil.core.drawing.scene import Rect, Scene, Shape
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import key_of, mark_title, texts_of
+from ypsil.core.visuals.frame import key_of, texts_of
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.plane import PlaneOptions, plane, points_of
 from ypsil.core.visuals.point_names import Dot, names_of_dots
 from ypsil.core.visuals.settings import setting
@@ -51,7 +52,7 @@ def draw(answer: Answer, options: BubbleOptions, box: Box, style: HouseStyle) ->
         split = points.split_names[points.split[number]] if points.split_names else ""
         amounts = [f"{measure.name} {texts[index][row]}" for index, measure in enumerate(measures)]
         colour = style.colour(int(points.split[number])) if points.split_names else style.accent
-        title = mark_title(name, split, *amounts)
+        title = mark_title(name, *amounts, series=split)
         shapes.append(Rect(x - radius, y - radius, 2 * radius, 2 * radius, colour, radius, title, _OPACITY))
         dots.append(Dot(name, x, y, radius, colour, _OPACITY))
     names = names_of_dots(dots, at, style) if options.names else []

@@ -8,8 +8,9 @@ from ypsil.core.figures import format_share
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import Grid, grid_of, key_of, mark_title, texts_of, value_range
+from ypsil.core.visuals.frame import Grid, grid_of, key_of, texts_of, value_range
 from ypsil.core.visuals.level import Level, level
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import NumberOptions, setting
 from ypsil.core.visuals.summary import describe
 

@@ -9,7 +9,8 @@ from ypsil.core.figures import format_period
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, grid_of, texts_of
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions
 from ypsil.core.visuals.shades import KEY_PX, key_of_shades, shade
 from ypsil.core.visuals.summary import describe

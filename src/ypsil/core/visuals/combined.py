@@ -20,12 +20,12 @@ from ypsil.core.visuals.frame import (
     axis_texts,
     axis_ticks,
     grid_of,
-    mark_title,
     on_scale,
     texts_of,
     upright_ticks,
     value_domain,
 )
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import AxisOptions
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import Upright, upright
@@ -67,7 +67,7 @@ def _columns(grid: Grid, plot: Upright, options: CombinedOptions, style: HouseSt
     for index, value in enumerate(grid.series[0].values):
         if value is not None:
             top, foot = sorted((plot.scale(value), plot.scale(0)))
-            title = mark_title(grid.names[index], grid.column.name, texts[index])
+            title = mark_title(grid.names[index], texts[index], series=grid.column.name)
             x = plot.bands.start(index)
             shapes.append(Rect(x, top, plot.bands.width, max(foot - top, 0.5), style.accent, title=title))
     return shapes
@@ -86,7 +86,9 @@ def _line(
         x, y = plot.bands.middle(index), scale(value)
         commands.append(f"{'L' if pen_down else 'M'}{x:.1f} {y:.1f}")
         pen_down = True
-        marks.append(Rect(x - 3.5, y - 3.5, 7, 7, colour, 3.5, mark_title(grid.names[index], rates.name, texts[index])))
+        marks.append(
+            Rect(x - 3.5, y - 3.5, 7, 7, colour, 3.5, mark_title(grid.names[index], texts[index], series=rates.name))
+        )
     path = "".join(commands)
     return [Path(path, stroke=style.paper, stroke_width=5), Path(path, stroke=colour, stroke_width=2.5), *marks]
 

@@ -14,7 +14,8 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.survey.crosstab import ChiSquare
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.cross_counts import ALL, CrossTableOptions, Made, made_of
-from ypsil.core.visuals.frame import LABEL_PX, Grid, full_name, grid_of, mark_title, message_scene
+from ypsil.core.visuals.frame import LABEL_PX, Grid, full_name, grid_of, message_scene
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.summary import told
 
 _ROW_PX = (15.0, 30.0)
@@ -140,7 +141,7 @@ def _row(
             continue
         share, text = made.table.shares[place][column], made.texts[place][column]
         sign = made.table.signs[place][column] if options.signs else 0
-        title = mark_title(grid.names[row], grid.series[column].name, text, _SIGN_WORDS[sign])
+        title = mark_title(grid.names[row], text, _SIGN_WORDS[sign], series=grid.series[column].name)
         pale = mix(style.paper, style.accent, 0.36 * min(1.0, share or 0.0)) if options.shades else style.paper
         shapes.append(Rect(end - width + 2, y + 1, width - 2, tall - 2, pale, 2, title))
         shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, style.ink, "end", cell=(row + 1, column + 1)))

@@ -8,6 +8,7 @@ from ypsil.core.drawing.scene import Line, Path, Scene, Shape
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import NamedAxisOptions
 from ypsil.core.visuals.spread import lanes, spread_of
 from ypsil.core.visuals.summary import told
@@ -34,8 +35,10 @@ def draw(answer: Answer, options: DensityOptions, box: Box, style: HouseStyle) -
         outline = "L".join(f"{at.scale(float(x)):.1f} {y:.1f}" for x, y in zip(places, tops, strict=True))
         ends = f"L{at.scale.range[1]:.1f} {foot:.1f}L{at.scale.range[0]:.1f} {foot:.1f}Z"
         colour = style.colour(index) if len(hills) > 1 else style.accent
-        count = f"{spread.names[index] or 'All'}, {len(spread.values[index]):,} values"
-        shapes.append(Path(f"M{outline}{ends}", fill=colour, opacity=0.3, title=count))
+        count = f"{len(spread.values[index]):,} values"
+        shapes.append(
+            Path(f"M{outline}{ends}", fill=colour, opacity=0.3, title=mark_title(spread.names[index] or "All", count))
+        )
         shapes.append(Path(f"M{outline}", stroke=colour, stroke_width=2))
         shapes.append(Line(at.scale.range[0], foot, at.scale.range[1], foot, style.grid))
     said = told(answer, "Density", f"{len(hills)} hills")

@@ -11,8 +11,9 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.natural_order import is_beside, middle_of
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import Room, grid_of, key_of, mark_title, value_inside
+from ypsil.core.visuals.frame import Room, grid_of, key_of, value_inside
 from ypsil.core.visuals.level import level
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.scale_colours import scale_colours
 from ypsil.core.visuals.settings import NoteOptions, PartOptions, PatternOptions, setting
 from ypsil.core.visuals.stacking import texts_of_parts
@@ -50,7 +51,7 @@ def draw(answer: Answer, options: DivergingOptions, box: Box, style: HouseStyle)
             y = plot.bands.start(index)
             ends = apart if number in sides.beside else scale
             room = Room(ends(span[0]), y, max(ends(span[1]) - ends(span[0]) - 1, 0.5), plot.bands.width)
-            title = mark_title(grid.names[index], grid.series[number].name, texts[number])
+            title = mark_title(grid.names[index], texts[number], series=grid.series[number].name)
             shapes.append(Rect(room.x, room.y, room.width, room.height, colours[number], title=title))
             if options.values_on_marks:
                 shapes += value_inside(texts[number], room, colours[number], font, style)

@@ -10,8 +10,9 @@ from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import Grid, grid_of, mark_title, texts_of_grid
+from ypsil.core.visuals.frame import Grid, grid_of, texts_of_grid
 from ypsil.core.visuals.level import Level, level
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, setting
 from ypsil.core.visuals.summary import describe
 
@@ -54,7 +55,7 @@ def _pair(
     highest = max(present, default=(0.0, 0))
     for value, number in present:
         x = plot.scale(value)
-        title = mark_title(grid.names[index], grid.series[number].name, texts[number][index])
+        title = mark_title(grid.names[index], texts[number][index], series=grid.series[number].name)
         shapes.append(Rect(x - radius, y - radius, 2 * radius, 2 * radius, style.colour(number), radius, title))
         if options.values_on_marks and index % plot.every == 0:
             right = (value, number) == highest

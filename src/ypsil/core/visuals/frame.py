@@ -12,7 +12,7 @@ from typing import Any
 from ypsil.core.drawing.colour import readable_on
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
-from ypsil.core.drawing.scene import Anchor, Font, Line, Rect, Scene, Shape, Text
+from ypsil.core.drawing.scene import Anchor, Font, Line, Mark, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain, ticks
 from ypsil.core.drawing.wrap import ELLIPSIS, shorten, wrap
 from ypsil.core.figures import (
@@ -24,12 +24,12 @@ from ypsil.core.figures import (
     format_number,
     format_period,
     format_share,
-    in_full,
     one_form,
 )
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import BY_SIZE, NumberOptions
 from ypsil.core.visuals.summary import group_name, mark_texts, value_texts
 
@@ -61,14 +61,14 @@ class Grid:
     column: AnswerColumn
     wholes: tuple[float, ...] = ()
 
-    def title(self, number: int, index: int, text: str) -> str:
+    def title(self, number: int, index: int, text: str) -> Mark:
         """Return what a reader learns at the mark of a series and a group: names, value, share of the whole."""
         series = self.series[number]
         value = series.values[index]
         share = ""
         if self.wholes and self.wholes[index] > 0 and value is not None and self.column.unit not in SHARE_UNITS:
             share = f"{format_share(value / self.wholes[index])} of {self.names[index] if series.name else 'all'}"
-        return mark_title(self.names[index], series.name, text, share)
+        return mark_title(self.names[index], text, share, series=series.name)
 
 
 def _wholes(answer: Answer, series: list[Series]) -> tuple[float, ...]:
@@ -390,11 +390,6 @@ def sheet_behind(text: Text, style: HouseStyle) -> Rect:
     width = text_width(text.text, text.font) + 4
     left = {"start": text.x - 2, "middle": text.x - width / 2, "end": text.x + 2 - width}[text.anchor]
     return Rect(left, text.y - text.font.size * 0.9, width, text.font.size * 1.15, style.paper)
-
-
-def mark_title(*parts: str) -> str:
-    """Return what a reader learns at a mark: its names, and its value in full."""
-    return ", ".join(in_full(part) for part in parts if part)
 
 
 def message_scene(message: str, box: Box, style: HouseStyle, name: str) -> Scene:

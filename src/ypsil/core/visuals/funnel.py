@@ -10,8 +10,9 @@ from ypsil.core.figures import format_share
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import grid_of, mark_title, texts_of
+from ypsil.core.visuals.frame import grid_of, texts_of
 from ypsil.core.visuals.level import level
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions
 from ypsil.core.visuals.summary import describe
 

@@ -10,8 +10,9 @@ from ypsil.core.figures import format_share
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, texts_of
 from ypsil.core.visuals.hierarchy import Node, nodes_of
+from ypsil.core.visuals.marks import part_mark
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions
 from ypsil.core.visuals.summary import describe
 
@@ -35,7 +36,7 @@ def draw(answer: Answer, options: IcicleOptions, box: Box, style: HouseStyle) ->
     def mark(node: Node, depth: int, y: float, colour: str, *above: str) -> float:
         height = node.amount / total * box.height
         text = texts_of([node.amount], column, options)[0]
-        title = mark_title(*above, node.name, text, format_share(node.amount / total))
+        title = part_mark((*above, node.name), text, format_share(node.amount / total))
         shapes.append(Rect(depth * width, y, width - 1.5, max(0.5, height - 1.5), colour, 0, title))
         font = style.body(max(_SMALLEST_PX, min(LABEL_PX, height / 1.3)))
         if height <= font.line_height:

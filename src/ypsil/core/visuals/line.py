@@ -30,17 +30,8 @@ from ypsil.core.visuals.curves import (
     reduced,
     spread_labels,
 )
-from ypsil.core.visuals.frame import (
-    LABEL_PX,
-    Grid,
-    Series,
-    axis_name,
-    axis_room,
-    mark_title,
-    named_axis,
-    texts_of,
-    value_axis,
-)
+from ypsil.core.visuals.frame import LABEL_PX, Grid, Series, axis_name, axis_room, named_axis, texts_of, value_axis
+from ypsil.core.visuals.marks import curve_mark, mark_title
 from ypsil.core.visuals.settings import AxisOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe, group_name
 
@@ -241,7 +232,9 @@ def _line(
     # A break between two drawn points lifts the line at the second, also where the break's own point is not drawn.
     lift = np.diff(np.searchsorted(starts, kept, side="right"), prepend=0) > 0
     path = path_of(x[kept], plot.scale.all(curve.y[kept]), lift, steps=options.shape == "steps")
-    marks: list[Shape] = [Path(path, stroke=colour, stroke_width=2.5 if len(curve.x) < 400 else 1.25, title=curve.name)]
+    marks: list[Shape] = [
+        Path(path, stroke=colour, stroke_width=2.5 if len(curve.x) < 400 else 1.25, title=curve_mark(curve.name))
+    ]
     return marks + _points(axis, curve, column, colour, plot, options, lifted, points=points)
 
 
@@ -271,7 +264,7 @@ def _points(
     marks: list[Shape] = []
     for index, text in zip(shown.tolist(), texts, strict=True):
         x, y = plot.across(float(curve.x[index])), plot.scale(float(curve.y[index]))
-        title = mark_title(place_name(axis, float(curve.x[index])), curve.name, text)
+        title = mark_title(place_name(axis, float(curve.x[index])), text, series=curve.name)
         marks.append(Rect(x - 3, y - 3, 6, 6, colour, 3, title))
     return marks
 

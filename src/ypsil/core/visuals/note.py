@@ -9,7 +9,7 @@ from typing import TypeGuard
 
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.outlines import is_inside, outline_points
-from ypsil.core.drawing.scene import Line, Path, Rect, Scene, Shape, Text
+from ypsil.core.drawing.scene import Line, Mark, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.frame import Room
@@ -30,7 +30,7 @@ def noted(scene: Scene, at: str, note: str, style: HouseStyle) -> Scene:
 
     A drawing without such a mark stays as it is: new data can lose what a note is about.
     """
-    mark = next((shape for shape in scene.shapes if _is_named(shape, at)), None)
+    mark = next((shape for shape in scene.shapes if _is_mark_of(shape, at)), None)
     if mark is None:
         return scene
     font = style.body(_NOTE_PX)
@@ -51,10 +51,8 @@ def noted(scene: Scene, at: str, note: str, style: HouseStyle) -> Scene:
     return replace(scene, shapes=(*scene.shapes, *shapes), description=said)
 
 
-def _is_named(shape: Shape, name: str) -> bool:
-    if isinstance(shape, Text):
-        return False
-    return shape.title == name or shape.title.startswith(f"{name}, ")
+def _is_mark_of(shape: Shape, name: str) -> bool:
+    return not isinstance(shape, Text) and isinstance(shape.title, Mark) and shape.title.is_of(name)
 
 
 def _with_value(place: Room, scene: Scene) -> Room:
@@ -92,7 +90,7 @@ def _within(room: Room, x: float, y: float) -> tuple[float, float]:
 def _freest(scene: Scene, place: Room, width: float, height: float) -> Room:
     """Return where around a mark a note covers least, near before far."""
     texts = [_grown(_room_of(shape), _CLEAR_PX) for shape in scene.shapes if isinstance(shape, Text)]
-    marks = [_room_of(shape) for shape in scene.shapes if isinstance(shape, Rect) and shape.title]
+    marks = [_room_of(shape) for shape in scene.shapes if isinstance(shape, Rect) and isinstance(shape.title, Mark)]
     outlines = [outline_points(shape.d, shape.x, shape.y) for shape in scene.shapes if _is_surface(shape)]
     lines = [
         point
@@ -131,7 +129,7 @@ def _freest(scene: Scene, place: Room, width: float, height: float) -> Room:
 
 
 def _is_surface(shape: Shape) -> TypeGuard[Path]:
-    return isinstance(shape, Path) and shape.fill != "none" and bool(shape.title)
+    return isinstance(shape, Path) and shape.fill != "none" and isinstance(shape.title, Mark)
 
 
 def _middle(room: Room) -> tuple[float, float]:

@@ -9,7 +9,8 @@ from ypsil.core.figures import format_share
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, Grid, Series, grid_of, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, Grid, Series, grid_of, texts_of
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import AxisOptions, setting
 from ypsil.core.visuals.summary import describe
 from ypsil.core.visuals.upright import upright

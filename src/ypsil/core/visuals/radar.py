@@ -12,7 +12,8 @@ from ypsil.core.drawing.wrap import wrap
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, legend, mark_title, texts_of_grid
+from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, legend, texts_of_grid
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions
 from ypsil.core.visuals.summary import describe
 
@@ -61,7 +62,7 @@ def draw(answer: Answer, options: RadarOptions, box: Box, style: HouseStyle) -> 
         for index, (value, angle) in enumerate(zip(one.values, angles, strict=True)):
             if value is not None:
                 at = point(x, y, scale(value), angle)
-                title = mark_title(grid.names[index], one.name, texts[index])
+                title = mark_title(grid.names[index], texts[index], series=one.name)
                 shapes.append(Rect(at[0] - 3, at[1] - 3, 6, 6, colour, 3, title))
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Radar chart"))
 

@@ -14,8 +14,9 @@ from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import Axis, along_labels
-from ypsil.core.visuals.frame import LABEL_PX, mark_title, message_scene
+from ypsil.core.visuals.frame import LABEL_PX, message_scene
 from ypsil.core.visuals.level import SMALLEST_PX
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import NoteOptions, PaletteOptions
 from ypsil.core.visuals.summary import group_name, value_text
 

@@ -5,15 +5,18 @@ from __future__ import annotations
 import importlib
 import math
 import pkgutil
+from collections.abc import Mapping
 from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
 from pydantic import ValidationError
 
+from ypsil.core.drawing.pictures import Picture, pictures_at_hand
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.figures import current_locale, written_in
+from ypsil.core.figures.locales import DEFAULT_LOCALE
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import HOUSE
@@ -67,11 +70,26 @@ def checked_options(name: str, options: dict[str, Any]) -> Options:
         ) from None
 
 
-def draw(name: str, answer: Answer, options: dict[str, Any], box: Box, style: HouseStyle) -> Scene:
+def draw(
+    name: str,
+    answer: Answer,
+    options: dict[str, Any],
+    box: Box,
+    style: HouseStyle,
+    *,
+    locale: str = DEFAULT_LOCALE,
+    pictures: Mapping[str, Picture] | None = None,
+) -> Scene:
     """Draw an answer; one that the visual cannot show becomes a sentence saying which would fit.
 
+    Figures are written in ``locale`` unless the options say another; ``pictures`` are those that options can name.
     Raises DrawingRefused for an unknown visual or option.
     """
+    with written_in(locale), pictures_at_hand(pictures or {}):
+        return _scene(name, answer, options, box, style)
+
+
+def _scene(name: str, answer: Answer, options: dict[str, Any], box: Box, style: HouseStyle) -> Scene:
     entry, chosen = visual(name), checked_options(name, options)
     if not answer.height:
         said = next(iter(answer.footnotes), "There are no rows that fit the question.")

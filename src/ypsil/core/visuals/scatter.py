@@ -13,7 +13,8 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals import binned_scatter
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, key_of, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, key_of, texts_of
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.plane import Plane, Points, plane, points_of
 from ypsil.core.visuals.point_names import Dot, names_of_dots
 from ypsil.core.visuals.settings import setting
@@ -108,7 +109,9 @@ def _dots(
     for number, row in enumerate(points.rows.tolist()):
         x, y = at.across(float(points.x[number])), at.up(float(points.y[number]))
         split = points.split_names[points.split[number]] if points.split_names else ""
-        title = mark_title(names[row], split, f"{first.name} {across[number]}", f"{second.name} {upward[number]}")
+        title = mark_title(
+            names[row], f"{first.name} {across[number]}", f"{second.name} {upward[number]}", series=split
+        )
         colour = style.colour(int(points.split[number])) if points.split_names else style.accent
         shapes.append(Rect(x - radius, y - radius, 2 * radius, 2 * radius, colour, radius, title, opacity))
         dots.append(Dot(names[row], x, y, radius, colour, opacity))

@@ -13,7 +13,8 @@ from ypsil.core.figures import part_texts
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
-from ypsil.core.visuals.frame import LABEL_PX, grid_of, key_of, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, grid_of, key_of, texts_of
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import ADDS_UP, NoteOptions, NumberOptions, PartOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import big_number
 

@@ -13,8 +13,9 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import breaks, curves_of, path_of, reduced
-from ypsil.core.visuals.frame import mark_title, texts_of
+from ypsil.core.visuals.frame import texts_of
 from ypsil.core.visuals.line import place_name
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import NumberOptions, setting
 from ypsil.core.visuals.summary import describe
 

@@ -16,6 +16,7 @@ from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import Curve, curves_of, places_of, spread_labels
 from ypsil.core.visuals.frame import LABEL_PX, Series, grid_of, on_scale
 from ypsil.core.visuals.line import plot_of
+from ypsil.core.visuals.marks import curve_mark
 from ypsil.core.visuals.settings import AxisOptions, PatternOptions, setting
 from ypsil.core.visuals.stacking import as_parts
 from ypsil.core.visuals.summary import describe
@@ -45,7 +46,7 @@ def draw(answer: Answer, options: StackedAreaOptions, box: Box, style: HouseStyl
         low, high = plot.scale.all(band[:, 0]), plot.scale.all(band[:, 1])
         there = zip([*at, *at[::-1]], [*high, *low[::-1]], strict=True)
         outline = "L".join(f"{px:.1f} {py:.1f}" for px, py in there)
-        shapes.append(Path(f"M{outline}Z", fill=style.colour(number), stroke=style.paper, title=one.name))
+        shapes.append(Path(f"M{outline}Z", fill=style.colour(number), stroke=style.paper, title=curve_mark(one.name)))
         labels.append(((low[-1] + high[-1]) / 2, at[-1], ends[number], style.colour(number)))
     room = box.width - plot.right - 13
     font = style.body(LABEL_PX, bold=True)

@@ -13,16 +13,7 @@ from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.questions.wording import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
-from ypsil.core.visuals.frame import (
-    LABEL_PX,
-    Grid,
-    Room,
-    grid_of,
-    level_axis,
-    on_scale,
-    texts_of,
-    value_inside,
-)
+from ypsil.core.visuals.frame import LABEL_PX, Grid, Room, grid_of, level_axis, on_scale, texts_of, value_inside
 from ypsil.core.visuals.level import level
 from ypsil.core.visuals.scale_colours import colours_of_parts
 from ypsil.core.visuals.settings import (

@@ -8,7 +8,8 @@ from ypsil.core.drawing.scene import Rect, Scene, Shape
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import mark_title, texts_of
+from ypsil.core.visuals.frame import texts_of
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import NamedAxisOptions
 from ypsil.core.visuals.spread import lanes, spread_of
 from ypsil.core.visuals.summary import told

@@ -13,7 +13,8 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_title, texts_of, texts_of_grid
+from ypsil.core.visuals.frame import LABEL_PX, grid_of, texts_of, texts_of_grid
+from ypsil.core.visuals.marks import part_mark
 from ypsil.core.visuals.settings import NumberOptions, setting
 from ypsil.core.visuals.shades import shade
 from ypsil.core.visuals.summary import describe, group_name
@@ -140,7 +141,7 @@ def _cells(
         value, text = column.values[row], column.texts[row]
         top = (row + 1) * _ROW_PX
         ink = style.ink
-        title = mark_title(*(part[row] for part in names), column.name, text)
+        title = part_mark((*(part[row] for part in names), column.name), text)
         if row:
             shapes.append(Line(left, top, left + width, top, style.grid))
         if value is not None and options.cells == "bars" and high > low:

@@ -11,8 +11,9 @@ from ypsil.core.figures import format_share
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, mark_title, texts_of
+from ypsil.core.visuals.frame import LABEL_PX, texts_of
 from ypsil.core.visuals.hierarchy import Node, nodes_of
+from ypsil.core.visuals.marks import part_mark
 from ypsil.core.visuals.settings import NoteOptions, NumberOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import describe
 
@@ -69,7 +70,7 @@ def _leaf(
 ) -> list[Shape]:  # fmt: skip
     x, y, width, height = room
     text = texts_of([node.amount], answer.of("measure")[0], options)[0]
-    title = mark_title(*above, node.name, text, format_share(node.amount / total))
+    title = part_mark((*above, node.name), text, format_share(node.amount / total))
     shapes: list[Shape] = [Rect(x + 1, y + 1, max(0.5, width - 2), max(0.5, height - 2), colour, 2, title)]
     font = style.body(LABEL_PX)
     ink = readable_on(colour, style.ink, style.paper)

@@ -8,22 +8,48 @@ from __future__ import annotations
 import hashlib
 
 from ypsil.core.cache import Cache
-from ypsil.core.report import Page
+from ypsil.core.document import PageFormat
+from ypsil.core.drawing.svg import number
+from ypsil.core.render import BandView, Page, TileView
 
 _sheets: Cache[str, str] = Cache("layouts", 8 << 20, len)
 
 
 def layout_of(page: Page) -> tuple[str, str]:
     """Return the digest and the text of the style sheet that puts a page's tiles in their places."""
-    rules = [
-        f".t-{view.tile.id}{{grid-column:{view.place.column + 1}/span {view.place.width};"
-        f"grid-row:{view.place.row + 1}/span {view.place.height}}}"
-        for view in page.tiles()
-    ]
-    text = "".join(rules)
+    text = _format_rule(page.report.page) + "".join(_band_rule(view) for view in page.bands)
+    text += "".join(_tile_rule(view) for view in page.tiles())
     digest = hashlib.sha256(text.encode()).hexdigest()[:32]
     _sheets.put(digest, text)
     return digest, text
+
+
+def _format_rule(page: PageFormat) -> str:
+    """Say the page's measures in px of its own width; what is shown of them follows the width it has on screen."""
+    measures = {
+        "wide": page.width,
+        "columns": page.columns,
+        "gutter": page.gutter,
+        "row": page.row,
+        "left": page.margins.left,
+        "right": page.margins.right,
+        "padding": page.band_padding * page.row,
+        "foot": page.margins.bottom,
+    }
+    return ".page{" + ";".join(f"--{name}:{number(value)}" for name, value in measures.items()) + "}"
+
+
+def _band_rule(view: BandView) -> str:
+    return f".b-{view.band.id}{{--above:{number(view.place.above)}}}" if view.place.above else ""
+
+
+def _tile_rule(view: TileView) -> str:
+    place = view.place
+    layer = f";z-index:{place.layer}" if place.layer else ""
+    return (
+        f".t-{view.tile.id}{{grid-column:{place.column + 1}/span {place.width};"
+        f"grid-row:{place.row + 1}/span {place.height}{layer}}}"
+    )
 
 
 def layout_at_hand(digest: str) -> str | None:

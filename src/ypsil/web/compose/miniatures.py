@@ -9,13 +9,12 @@ from django.db import transaction
 from django.utils.safestring import SafeString, mark_safe
 
 from ypsil.core.errors import YpsilError
+from ypsil.core.render import compose
 from ypsil.core.report import Report as View
-from ypsil.core.report.compose import compose
-from ypsil.core.report.edits import place_of
-from ypsil.core.report.grid import BAND_PADDING_ROWS, ROW_PX
+from ypsil.core.report.grid import place_of
 from ypsil.web.compose.models import Miniature, Report
 from ypsil.web.compose.services import sources_of
-from ypsil.web.compose.thumbnails import MINIATURE_HEIGHT_PX, report_miniature
+from ypsil.web.compose.thumbnails import miniature_height, report_miniature
 from ypsil.web.program import program_digest
 
 
@@ -49,11 +48,11 @@ def _drawn(report: Report, key: str) -> SafeString:
 def _top(report: View) -> View:
     """Return a report with the bands that a small picture shows: its top."""
     shown = []
-    rows = 0
+    rows, page = 0, report.page
     for band in report.bands:
-        if rows * ROW_PX >= MINIATURE_HEIGHT_PX:
+        if rows * page.row >= miniature_height(page.width):
             break
         shown.append(band)
-        places = [place_of(tile) for tile in band.tiles]
-        rows += max((place.row + place.height for place in places), default=0) + 2 * BAND_PADDING_ROWS
+        places = [place_of(tile, page) for tile in band.tiles]
+        rows += max((place.row + place.height for place in places), default=0) + 2 * page.band_padding
     return report.model_copy(update={"bands": tuple(shown)})

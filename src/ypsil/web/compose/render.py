@@ -14,8 +14,9 @@ from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.export.page import heading_levels
 from ypsil.core.questions.model import Answer
-from ypsil.core.report import Band, Page, TileView
-from ypsil.core.report.compose import Drawn
+from ypsil.core.render import Page, TileView
+from ypsil.core.report import Band
+from ypsil.core.tiles import Drawn
 from ypsil.core.visuals.summary import numbers_table
 from ypsil.web.gather.pictures import address_of as own_address
 

@@ -11,11 +11,12 @@ from django.db.models import QuerySet
 
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.errors import YpsilError
-from ypsil.core.report import Page, ReportTable, compose
+from ypsil.core.render import Page, compose, draw_narrow
 from ypsil.core.report import Report as Document
-from ypsil.core.report.compose import Drawn, draw_narrow, drawings
+from ypsil.core.report import ReportTable
 from ypsil.core.report.needs import UnmetNeed, unmet_needs
 from ypsil.core.tables import Column
+from ypsil.core.tiles import Drawn, drawings
 from ypsil.web.accounts.models import User
 from ypsil.web.compose.models import Report
 from ypsil.web.gather.models import Table, Version
@@ -83,9 +84,9 @@ def page_of(report: Report, sources: Sources | None = None) -> Page:
     return compose_view(document, sources)
 
 
-def narrow_drawings(page: Page, sources: Sources) -> dict[str, Drawn]:
+def narrow_drawings(page: Page) -> dict[str, Drawn]:
     """Return the page's visuals as a phone shows them."""
-    return draw_narrow(page, sources.tables, _drawings)
+    return draw_narrow(page)
 
 
 def unmet_of(owner: User, table_uid: str, columns: tuple[Column, ...]) -> list[tuple[str, UnmetNeed]]:

@@ -6,27 +6,35 @@ from django.utils.safestring import SafeString, mark_safe
 
 from ypsil.core.drawing import scene_markup
 from ypsil.core.drawing.svg import number
-from ypsil.core.report import Page, VisualTile
+from ypsil.core.render import Page
+from ypsil.core.report import VisualTile
 from ypsil.core.report.suggest import Suggestion
 from ypsil.core.style import HouseStyle
 from ypsil.core.visuals import Box, draw
 from ypsil.web.gather.pictures import address_of
 
-MINIATURE_HEIGHT_PX = 800.0
+# A small picture shows the top of a page, three wide and two high.
+_SHOWN_PART = 2 / 3
 _SUGGESTION_BOX = Box(440, 260)
+
+
+def miniature_height(width: float) -> float:
+    """Return how much of a page a small picture shows, in px from its top."""
+    return width * _SHOWN_PART
 
 
 def report_miniature(page: Page) -> SafeString:
     """Return the top of a report as a small picture; its name stands beside it, so it is hidden from readers."""
-    shown = [view for view in page.tiles() if view.y < MINIATURE_HEIGHT_PX]
+    wide, high = number(page.width), number(miniature_height(page.width))
+    shown = [view for view in page.painted() if view.y < miniature_height(page.width)]
     parts = [
         f'<g transform="translate({number(view.x)} {number(view.y)})">{markup}</g>'
         for view in shown
         for markup in [scene_markup(view.scene, address_of=address_of)]
     ]
     return mark_safe(
-        f'<svg class="miniature" viewBox="0 0 {number(page.width)} {number(MINIATURE_HEIGHT_PX)}" aria-hidden="true">'
-        f'<rect width="1200" height="800" fill="{page.report.style.paper}"/>{"".join(parts)}</svg>'
+        f'<svg class="miniature" viewBox="0 0 {wide} {high}" aria-hidden="true">'
+        f'<rect width="{wide}" height="{high}" fill="{page.report.style.paper}"/>{"".join(parts)}</svg>'
     )
 
 

@@ -8,8 +8,8 @@ from typing import Any
 
 from ypsil.core.errors import UnreadableFile, YpsilError
 from ypsil.core.questions import Measure, Order, Per, Question
-from ypsil.core.report import Band, ReportTable, TileView, VisualTile, compose
-from ypsil.core.report import Report as Document
+from ypsil.core.render import TileView, compose
+from ypsil.core.report import Band, ReportTable, VisualTile
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables import profile, read_table
 from ypsil.core.tables.few_numbers import as_csv, as_text, cells_of, turned
@@ -90,7 +90,7 @@ def drawn(report: Report, tile: VisualTile, text: str) -> TileView:
     table = _as_report_table(as_csv(cells_of(text)), "Numbers")
     shown = tile.model_copy(update=fitting_changes(tile, table))
     document = report.read()
-    alone = Document(title=document.title, style=document.style, bands=(Band(tiles=(shown,)),))
+    alone = document.model_copy(update={"bands": (Band(tiles=(shown,)),)})
     pictures = pictures_named(report.owner, alone.pictures())
     return compose(alone, {tile.table: table}, pictures=pictures).tiles()[0]
 

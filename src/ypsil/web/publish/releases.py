@@ -48,7 +48,7 @@ def make_page(report: Report, view: View, address_of: AddressOf = own_address) -
     page = compose_view(view, sources)
     context = {
         "title": view.title,
-        "bands": page_markup(page, narrow_drawings(page, sources), address_of=address_of),
+        "bands": page_markup(page, narrow_drawings(page), address_of=address_of),
         "has_title": bool(heading_levels(page)),
     }
     digest, layout = layout_of(page)

@@ -10,6 +10,7 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, message_scene, texts_of
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.settings import EmphasisOptions, NoteOptions, setting
 from ypsil.core.visuals.summary import describe, group_name
 
@@ -46,7 +47,7 @@ def draw(answer: Answer, options: ClockOptions, box: Box, style: HouseStyle) -> 
             reach = inner + (radius - inner) * present[hour] / highest
             colour = style.quiet if options.emphasis and names[hour] != options.emphasis else style.accent
             outline = sector(x, y, inner, reach, start + 0.012, start + _TURN - 0.012)
-            shapes.append(Path(outline, fill=colour, title=f"{names[hour]}, {texts[hour]}"))
+            shapes.append(Path(outline, fill=colour, title=mark_title(names[hour], texts[hour])))
     for hour in range(0, _HOURS, _NAMED_EVERY):
         at = point(x, y, radius + 13, hour * _TURN)
         shapes.append(Text(at[0], at[1] + font.size * 0.35, str(hour), font, style.muted, "middle"))

@@ -13,6 +13,7 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import message_scene
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.percentages.shown import percent_text
 from ypsil.core.visuals.settings import WrittenOptions, setting
 from ypsil.core.visuals.summary import group_name, short_number, told
@@ -101,13 +102,15 @@ def _drawn(outer: _Share, within: _Share, options: PartOfPartOptions, box: Box, 
     wide = max(1.0, outer.share * box.width)
     shapes += [
         Rect(0, y, box.width, tall, style.grid),
-        Rect(0, y, wide, tall, style.accent, title=f"{outer.label}, {outer.text}"),
+        Rect(0, y, wide, tall, style.accent, title=mark_title(outer.label, outer.text)),
         Path(f"M0 0L{px(wide)} 0L{px(box.width)} {px(link)}L0 {px(link)}Z", fill=style.accent, y=y + tall, opacity=0.2),
     ]
     y += tall + link
     shapes += [
         Rect(0, y, box.width, tall, style.accent),
-        Rect(0, y, max(1.0, within.share * box.width), tall, style.colour(1), title=f"{within.label}, {within.text}"),
+        Rect(
+            0, y, max(1.0, within.share * box.width), tall, style.colour(1), title=mark_title(within.label, within.text)
+        ),
     ]
     return shapes + [text.moved(0, y + tall + 2) for text in below]
 

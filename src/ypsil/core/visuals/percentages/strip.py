@@ -12,6 +12,7 @@ from ypsil.core.figures import format_number, part_texts
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
+from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.scale_colours import colours_of_parts
 from ypsil.core.visuals.settings import ADDS_UP, PartOptions, PatternOptions, setting
 from ypsil.core.visuals.summary import group_name, told
@@ -81,7 +82,7 @@ def _strip(pieces: list[_Piece], width: float, tall: float, style: HouseStyle) -
     for piece in pieces:
         wide = piece.share * width
         if wide > 0:
-            title = f"{piece.name}, {piece.text}"
+            title = mark_title(piece.name, piece.text)
             shapes.append(Rect(x, 0, max(0.5, wide - 1.5), tall, piece.colour, title=title))
         figure = style.heading(min(_FIGURE_PX, 0.5 * tall))
         if text_width(piece.text, figure) + 8 <= wide:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ypsil.core.cloud import CloudLayout, CloudWord, place_words
-from ypsil.core.drawing.scene import Scene, Shape, Text
+from ypsil.core.drawing.scene import Mark, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import format_number
 from ypsil.core.questions.model import Answer
@@ -132,7 +132,8 @@ def _panel(
     shapes += [shape.moved(0, _HEAD_PX) for shape in options.edge(room.width, room.height, style)]
     for word in placed.placed:
         text = drawn_word(word, colours.of(word), style).moved(0, _HEAD_PX)
-        text.title = f"{word.text}, {panel.name}: {format_number(word.weight, decimals=1)} in 100"
+        often = f"{format_number(word.weight, decimals=1)} in 100"
+        text.title = Mark(f"{word.text}, {panel.name}: {often}", word.text, panel.name)
         shapes.append(text)
     return shapes
 

@@ -13,7 +13,7 @@ from pydantic import Field
 from ypsil.core.cloud import SMALLEST_PX, CloudWord, PlacedWord, Sizing
 from ypsil.core.drawing.colour import faded, lifted, mix
 from ypsil.core.drawing.faces import can_set
-from ypsil.core.drawing.scene import Text
+from ypsil.core.drawing.scene import Mark, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.figures import format_number
 from ypsil.core.questions.model import Answer
@@ -156,7 +156,8 @@ class Colours:
 
 def drawn_word(word: PlacedWord, colour: str, style: HouseStyle, unit: str | None = None) -> Text:
     """Return a placed word; only the first of repeated ones is a mark that readers reach."""
-    title = "" if word.is_repeat else f"{word.text}: {format_number(word.weight, unit=unit)}"
+    often = format_number(word.weight, unit=unit)
+    title = "" if word.is_repeat else Mark(f"{word.text}: {often}", word.text)
     return Text(word.x, word.y, word.text, style.heading(word.size), colour, title=title, angle=word.angle)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ypsil.core.drawing.measure import text_width
-from ypsil.core.drawing.scene import Line, Rect, Scene, Shape, Text
+from ypsil.core.drawing.scene import Line, Mark, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import format_number
 from ypsil.core.questions.model import Answer
@@ -110,9 +110,11 @@ def _panel(
         written = shorten(mark.word, names - 6, font)
         shapes.append(Text(0, baseline, written, font, style.ink, title=mark.word if written != mark.word else ""))
         long = reach * mark.here / highest
-        title = (
+        title = Mark(
             f"{mark.word}, {name}: {format_number(mark.here, decimals=1)} in 100 answers "
-            f"({format_number(mark.count)}), elsewhere {format_number(mark.elsewhere, decimals=1)}"
+            f"({format_number(mark.count)}), elsewhere {format_number(mark.elsewhere, decimals=1)}",
+            mark.word,
+            name,
         )
         shapes.append(Rect(names, top + step * 0.18, max(1.0, long), step * 0.64, style.colour(place), title=title))
         tick = names + reach * mark.elsewhere / highest

@@ -1,0 +1,150 @@
+"""Bands one below the other, and what stands in each."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from ypsil.core.document.grid import settle
+from ypsil.core.document.model import Frame, PageFormat
+from ypsil.core.layout.pages import PagePlace, Pages
+
+# What a band without tiles has room for, in rows.
+_EMPTY_ROWS = 10
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """A tile, or a group with what stands in it by the group's own origin; ``least_height`` is what its text needs at
+    the frame's width, in px."""
+
+    id: str
+    frame: Frame
+    least_height: float = 0.0
+    below: tuple[Item, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Rectangle:
+    """A place on the page, in px from its upper left corner."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """Where something stands: its frame in its band, whatever groups it is in, and its rectangle."""
+
+    frame: Frame
+    rectangle: Rectangle
+
+
+@dataclass(frozen=True, slots=True)
+class BandPlace:
+    """A band: where it starts (px), its rows with the padding, the number of its page from 0, and the px above it
+    that no band takes: a margin, or the rest of a page."""
+
+    id: str
+    y: float
+    rows: int
+    height: float
+    page: int
+    above: float
+
+
+@dataclass(frozen=True, slots=True)
+class Layout:
+    """Where everything stands. ``height`` is that of all pages together."""
+
+    bands: tuple[BandPlace, ...]
+    placed: dict[str, Placed]
+    pages: tuple[PagePlace, ...]
+    width: float
+    height: float
+
+
+def lay_out(bands: Sequence[tuple[str, Sequence[Item]]], page: PageFormat) -> Layout:
+    """Return where bands stand, with what is in them.
+
+    Text makes its tile as high as it needs and pushes down what is below it. What is wider than the page becomes as
+    wide as that. Where pages have an end, a band that does not fit starts the next one; one that is higher than a page
+    goes on there between its tiles; a tile that is higher makes its page longer.
+    """
+    pages = Pages(page)
+    found: list[BandPlace] = []
+    placed: dict[str, Placed] = {}
+    foot = 0.0
+    for name, items in bands:
+        grown = _grown(items, page, page.columns)
+        rows = max((item.frame.row + item.frame.height for item in grown), default=_EMPTY_ROWS) + 2 * page.band_padding
+        if not pages.has_room_for(pages.filled + rows * page.row) and not pages.is_fresh:
+            pages.turn()
+        y, number = pages.filled, pages.number
+        grown = _broken(grown, y, page, pages)
+        rows = max((item.frame.row + item.frame.height for item in grown), default=_EMPTY_ROWS) + 2 * page.band_padding
+        for item in _flat(grown, 0, 0):
+            placed[item.id] = Placed(item.frame, _rectangle(item.frame, y, page))
+        found.append(BandPlace(name, y, rows, rows * page.row, number, y - foot))
+        foot = pages.filled = max(pages.filled, y + rows * page.row)
+    places = pages.places()
+    return Layout(tuple(found), placed, places, page.width, places[-1].y + places[-1].height)
+
+
+def _grown(items: Sequence[Item], page: PageFormat, columns: int) -> list[Item]:
+    """Return items as wide as there is room and as high as they need, none pushed over another."""
+    high = [_as_high_as_needed(item, page, columns) for item in items]
+    frames = settle([item.frame for item in high], page.row_gap)
+    return [Item(item.id, frame, below=item.below) for item, frame in zip(high, frames, strict=True)]
+
+
+def _as_high_as_needed(item: Item, page: PageFormat, columns: int) -> Item:
+    frame = item.frame
+    width = min(frame.width, columns)
+    below = tuple(_grown(item.below, page, width))
+    height = max(
+        frame.height,
+        page.rows_for(item.least_height),
+        max((one.frame.row + one.frame.height for one in below), default=0),
+    )
+    changes = {"width": width, "column": min(frame.column, columns - width), "height": height}
+    return Item(item.id, frame.model_copy(update=changes), below=below)
+
+
+def _broken(items: list[Item], y: float, page: PageFormat, pages: Pages) -> list[Item]:
+    """Return a band's items moved down where a page ends in the midst of one, and turn the pages for them."""
+    if page.height is None:
+        return items
+    shift = 0
+    moved: dict[int, Frame] = {}
+    start = y + page.band_padding * page.row
+    for index in sorted(range(len(items)), key=lambda index: (items[index].frame.row, items[index].frame.column)):
+        frame = items[index].frame
+        top = start + (frame.row + shift) * page.row
+        if not pages.has_room_for(top + frame.height * page.row) and top > pages.top + page.band_padding * page.row:
+            shift += page.rows_for(pages.turn() - top)
+            top = start + (frame.row + shift) * page.row
+        moved[index] = frame.model_copy(update={"row": frame.row + shift})
+        pages.filled = max(pages.filled, top + frame.height * page.row)
+    return [Item(item.id, moved[index], below=item.below) for index, item in enumerate(items)]
+
+
+def _flat(items: Sequence[Item], column: int, row: int) -> Iterator[Item]:
+    """Yield items and what stands in them, all by the band's origin; what is in a group lies where the group lies."""
+    for item in items:
+        there = {"column": item.frame.column + column, "row": item.frame.row + row}
+        yield Item(item.id, item.frame.model_copy(update=there))
+        for one in _flat(item.below, there["column"], there["row"]):
+            layer = max(-50, min(50, one.frame.layer + item.frame.layer))
+            yield Item(one.id, one.frame.model_copy(update={"layer": layer}))
+
+
+def _rectangle(frame: Frame, y: float, page: PageFormat) -> Rectangle:
+    return Rectangle(
+        page.left_of(frame.column),
+        y + (frame.row + page.band_padding) * page.row,
+        page.width_of(frame.width),
+        frame.height * page.row,
+    )

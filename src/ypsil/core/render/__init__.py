@@ -1,0 +1,5 @@
+"""A report on its page: its tiles laid out and drawn. The same page is shown on screen, published, and put in files."""
+
+from ypsil.core.render.page import BandView, Page, TileView, compose, draw_narrow
+
+__all__ = ["BandView", "Page", "TileView", "compose", "draw_narrow"]

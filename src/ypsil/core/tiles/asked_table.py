@@ -1,0 +1,67 @@
+"""A table as tiles ask it: rows are fetched once, and each question is answered once."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+import polars as pl
+
+from ypsil.core.questions import Filter, Question, answer, check
+from ypsil.core.questions.model import Answer
+from ypsil.core.questions.shared import SharedRows
+from ypsil.core.questions.stacked import stacked_rows
+from ypsil.core.questions.where import keep_rows
+from ypsil.core.tables.model import Column
+
+
+@dataclass(frozen=True, slots=True)
+class ReportTable:
+    """A table as a report sees it. ``frame`` is called only when a tile's answer is not remembered."""
+
+    name: str
+    columns: tuple[Column, ...]
+    frame: Callable[[], pl.DataFrame]
+    digest: str
+    source: str
+    _frames: list[pl.DataFrame] = field(default_factory=list, compare=False, repr=False)
+    _shared: dict[tuple[Filter, ...], SharedRows] = field(default_factory=dict, compare=False, repr=False)
+    _answers: dict[str, Answer] = field(default_factory=dict, compare=False, repr=False)
+
+    def fetch(self, question: Question) -> int:
+        """Get the rows that a question is about, so that answering needs nothing from outside; return their number.
+
+        Rows are filtered once for all the tiles that share their filters. Raises as ``answer`` does.
+        """
+        check(self.columns, question)
+        if not self._frames:
+            self._frames.append(self.frame())
+        frame = self._frames[0]
+        # Filters of stacked columns may speak of columns that are there only once the others are stacked.
+        if not question.stack:
+            if question.row_rules not in self._shared:
+                known = {column.name: column for column in self.columns}
+                self._shared[question.row_rules] = SharedRows(keep_rows(frame, known, question.row_rules))
+            self._shared[question.row_rules].expect(question)
+        return frame.height
+
+    def rows(self, question: Question) -> pl.DataFrame:
+        """Return the rows that pass a question's filters, its columns below each other where it has some.
+
+        Raises as ``answer`` does.
+        """
+        self.fetch(question)
+        if question.stack:
+            known = {column.name: column for column in self.columns}
+            return stacked_rows(self._frames[0], known, question).frame
+        return self._shared[question.row_rules].frame
+
+    def answer(self, question: Question) -> Answer:
+        """Answer a question, once for all the tiles that ask it. Raises MissingColumns or QuestionRefused."""
+        key = question.digest()
+        if key not in self._answers:
+            if not self._frames or question.row_rules not in self._shared:
+                self.fetch(question)
+            shared = None if question.stack else self._shared[question.row_rules]
+            self._answers[key] = answer(self._frames[0], self.columns, question, shared=shared)
+        return self._answers[key]

@@ -1,0 +1,67 @@
+"""What tiles are drawn with, and what a drawing is."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from ypsil.core.cache import Cache
+from ypsil.core.document.model import PageFormat
+from ypsil.core.drawing.pictures import Picture
+from ypsil.core.drawing.scene import Font, Scene
+from ypsil.core.figures.locales import DEFAULT_LOCALE
+from ypsil.core.questions.model import Answer
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.tables.conditions import Filter
+from ypsil.core.tiles.asked_table import ReportTable
+
+_SHAPE_BYTES = 300
+_ONE_PAGE = 1 << 28
+_HEADED = ("title", "heading")
+
+
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """A drawn tile, with the answer behind it, or the reason why there is none. ``key`` names all that it was drawn
+    from, where it is remembered."""
+
+    scene: Scene
+    answer: Answer | None = None
+    problem: str = ""
+    key: str = ""
+
+
+Memory = Cache[str, Drawn]
+
+
+def drawings(most_bytes: int = _ONE_PAGE) -> Memory:
+    """Return a memory for drawings."""
+    return Cache("drawings", most_bytes, _bytes_of)
+
+
+def _bytes_of(drawn: Drawn) -> int:
+    rows = 0 if drawn.answer is None else drawn.answer.frame.estimated_size()
+    return _SHAPE_BYTES * len(drawn.scene.shapes) + 2 * len(drawn.scene.description) + int(rows)
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """All that tiles are drawn with beside what they hold. Whatever of it a drawing depends on is in its key.
+
+    ``filters`` are those of the whole page: each applies to the tables that have its column. ``sources`` is the line
+    about the tables. ``memory`` keeps drawings by their keys.
+    """
+
+    style: HouseStyle = field(default_factory=HouseStyle)
+    page: PageFormat = field(default_factory=PageFormat)
+    locale: str = DEFAULT_LOCALE
+    tables: Mapping[str, ReportTable] = field(default_factory=dict)
+    pictures: Mapping[str, Picture] = field(default_factory=dict)
+    filters: tuple[Filter, ...] = ()
+    sources: str = ""
+    memory: Memory = field(default_factory=drawings)
+
+    def font(self, role: str) -> Font:
+        """Return the type that a text of a role is set in."""
+        size = self.page.text_px(role)
+        return self.style.heading(size) if role in _HEADED else self.style.body(size)
