@@ -291,7 +291,6 @@ def _pictures_of(shape: str) -> dict[str, Any]:
 
 
 def _cloud(parsed: argparse.Namespace) -> None:
-    from ypsil.core.drawing.pictures import pictures_at_hand
     from ypsil.core.questions import AnswerColumn, answer_of_rows
     from ypsil.core.questions.words import DEFAULT_TERMS
     from ypsil.core.style import HouseStyle
@@ -315,10 +314,9 @@ def _cloud(parsed: argparse.Namespace) -> None:
     style, box = HouseStyle(), Box(parsed.width, parsed.height)
     pictures = _pictures_of(parsed.shape)
     shape = next(iter(pictures), parsed.shape)
-    options = checked_options("cloud", {"seed": parsed.seed, "shape": shape})
+    options = checked_options("cloud", {"seed": parsed.seed, "shape": shape}, pictures)
     assert isinstance(options, CloudOptions)
-    with pictures_at_hand(pictures):
-        placed = layout(answer, options, box, style)
+    placed = layout(answer, options, box, style)
     _write(cloud_scene(placed, answer, options, box, style), parsed.out)
     _print({"placed": len(placed.placed), "left_out": list(placed.left_out), "ink": placed.ink})
 

@@ -1,4 +1,4 @@
-"""Pictures that people bring: read within limits, made anew, and at hand while something is drawn with them."""
+"""Pictures that people bring: read within limits, made anew, and known by their names."""
 
 from __future__ import annotations
 
@@ -6,9 +6,7 @@ import hashlib
 import io
 import re
 from base64 import b64encode
-from collections.abc import Iterator, Mapping
-from contextlib import contextmanager
-from contextvars import ContextVar
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -103,26 +101,26 @@ def data_address(picture: Picture) -> str:
     return f"data:{picture.media_type};base64,{b64encode(picture.content).decode()}"
 
 
-_at_hand: ContextVar[Mapping[str, Picture]] = ContextVar("pictures", default={})  # noqa: B039 - nothing changes it
+class PictureName(str):
+    """The name of a picture, with the picture itself where it is at hand."""
+
+    __slots__ = ("picture",)
+    picture: Picture | None
+
+    def __new__(cls, name: str, picture: Picture | None = None) -> PictureName:
+        made = super().__new__(cls, name)
+        made.picture = picture
+        return made
 
 
-@contextmanager
-def pictures_at_hand(pictures: Mapping[str, Picture]) -> Iterator[None]:
-    """Have pictures at hand by name for what is drawn within."""
-    token = _at_hand.set(pictures)
-    try:
-        yield
-    finally:
-        _at_hand.reset(token)
-
-
-def is_at_hand(name: str) -> bool:
-    return name in _at_hand.get()
+def named(name: str, pictures: Mapping[str, Picture]) -> str:
+    """Return a picture's name with the picture among these that it names; any other name as it is."""
+    return PictureName(name, pictures.get(name)) if is_picture_name(name) else name
 
 
 def picture(name: str) -> Picture:
-    """Return a picture at hand; raises DrawingRefused for one that is gone."""
-    found = _at_hand.get().get(name)
+    """Return the picture of a name; raises DrawingRefused for one that is gone."""
+    found = name.picture if isinstance(name, PictureName) else None
     if found is None:
         raise DrawingRefused("its picture is no longer there", remedy="choose another picture or an icon")
     return found

@@ -12,7 +12,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from ypsil.core.drawing.pictures import Picture, pictures_at_hand
+from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.figures import current_locale, written_in
@@ -26,7 +26,7 @@ from ypsil.core.visuals.footnotes import footnotes, left_out_words, with_footnot
 from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.note import noted
 from ypsil.core.visuals.patterns import patterned
-from ypsil.core.visuals.settings import PAGE_LOCALE, NoteOptions, PaletteOptions, PatternOptions, UnitOptions
+from ypsil.core.visuals.settings import PAGE_LOCALE, PICTURES, NoteOptions, PaletteOptions, PatternOptions, UnitOptions
 
 _OF_THOSE_SHOWN = "The whole is the groups that are shown; the others are left out"
 
@@ -52,11 +52,14 @@ def visual(name: str) -> Visual:
     return VISUALS[name]
 
 
-def checked_options(name: str, options: dict[str, Any]) -> Options:
-    """Return a visual's options; raises DrawingRefused naming the one that does not fit."""
+def checked_options(name: str, options: dict[str, Any], pictures: Mapping[str, Picture] | None = None) -> Options:
+    """Return a visual's options, those that name one of the pictures with it at hand.
+
+    Raises DrawingRefused naming the option that does not fit.
+    """
     entry = visual(name)
     try:
-        return entry.options.model_validate(options)
+        return entry.options.model_validate(options, context={PICTURES: pictures or {}})
     except ValidationError as problem:
         first = problem.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
@@ -85,12 +88,11 @@ def draw(
     Figures are written in ``locale`` unless the options say another; ``pictures`` are those that options can name.
     Raises DrawingRefused for an unknown visual or option.
     """
-    with written_in(locale), pictures_at_hand(pictures or {}):
-        return _scene(name, answer, options, box, style)
+    with written_in(locale):
+        return _scene(visual(name), answer, checked_options(name, options, pictures), box, style)
 
 
-def _scene(name: str, answer: Answer, options: dict[str, Any], box: Box, style: HouseStyle) -> Scene:
-    entry, chosen = visual(name), checked_options(name, options)
+def _scene(entry: Visual, answer: Answer, chosen: Options, box: Box, style: HouseStyle) -> Scene:
     if not answer.height:
         said = next(iter(answer.footnotes), "There are no rows that fit the question.")
         return message_scene(said, box, style, answer.sentence)

@@ -13,6 +13,8 @@ from ypsil.core.visuals.base import Options
 
 Group = Literal["Numbers", "Names", "Axes", "Marks", "Colours", "Notes"]
 PAGE_LOCALE = "page"
+# What options are checked with: the pictures that they can name.
+PICTURES = "pictures"
 ADDS_UP = "adds up to 100%"
 BY_SIZE = "by size"
 

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator
+from pydantic import AfterValidator, ValidationInfo
 
 from ypsil.core.drawing.contours import level
 from ypsil.core.drawing.icons import find_icons, icon_path, icons
-from ypsil.core.drawing.pictures import is_picture_name
+from ypsil.core.drawing.pictures import is_picture_name, named
 from ypsil.core.drawing.scene import Part, Scene, Shape
 from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
 from ypsil.core.visuals.percentages.shown import NEEDS, PercentOptions, Shown, colour, shown
-from ypsil.core.visuals.settings import setting
+from ypsil.core.visuals.settings import PICTURES, setting
 
 _NAMED = 5
 
@@ -31,13 +31,17 @@ def _is_icon(name: str) -> str:
 IconName = Annotated[str, AfterValidator(_is_icon)]
 
 
-def icon_or_picture(name: str) -> str:
-    """Refuse a name that is neither an icon's nor a picture's."""
-    return name if is_picture_name(name) else _is_icon(name)
+def icon_or_picture(name: str, info: ValidationInfo) -> str:
+    """Refuse a name that is neither an icon's nor a picture's; a picture is held by its name where it is at hand."""
+    at_hand = (info.context or {}).get(PICTURES, {})
+    return named(name, at_hand) if is_picture_name(name) else _is_icon(name)
 
 
-# An icon, a picture that somebody brought, or none.
-PictureName = Annotated[str, AfterValidator(lambda name: icon_or_picture(name) if name else "")]
+def _or_none(name: str, info: ValidationInfo) -> str:
+    return icon_or_picture(name, info) if name else ""
+
+
+IconOrPicture = Annotated[str, AfterValidator(_or_none)]
 
 
 class IconOptions(PercentOptions):

@@ -13,7 +13,7 @@ from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
-from ypsil.core.visuals.percentages.icon import PictureName
+from ypsil.core.visuals.percentages.icon import IconOrPicture
 from ypsil.core.visuals.percentages.shown import NEEDS, PercentOptions, Shown, colour, shown
 from ypsil.core.visuals.settings import setting
 
@@ -23,7 +23,7 @@ _MOTIF_SIZE = 0.1
 
 
 class NumeralOptions(PercentOptions):
-    picture: PictureName = setting(
+    picture: IconOrPicture = setting(
         "",
         "Picture inside the digits",
         "Marks",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, Field, ValidationInfo
 
 from ypsil.core.cloud import (
     PLAIN_SHAPES,
@@ -60,8 +60,8 @@ _SMALL_PX = 22.0
 _KEY_GAP_PX = 8.0
 
 
-def _is_shape(name: str) -> str:
-    return name if name in PLAIN_SHAPES else icon_or_picture(name)
+def _is_shape(name: str, info: ValidationInfo) -> str:
+    return name if name in PLAIN_SHAPES else icon_or_picture(name, info)
 
 
 class ShapedOptions(WordOptions):
