@@ -22,7 +22,7 @@ HOME = Path(env.str("YPSIL_HOME", default=str(Path.cwd() / "var")))
 
 def _secret_key() -> str:
     """Return the key from the environment, or one kept in the home folder, made on first use."""
-    given = env.str("SECRET_KEY", default="")
+    given: str = env.str("SECRET_KEY", default="")
     if given:
         return given
     HOME.mkdir(parents=True, exist_ok=True)

@@ -18,7 +18,7 @@ class SignUpForm(BaseUserCreationForm[User]):
         fields = ("username",)
 
     def clean_username(self) -> str:
-        name = self.cleaned_data["username"]
+        name: str = self.cleaned_data["username"]
         if User.objects.filter(username__iexact=name).exists():
             raise forms.ValidationError(f"The name “{name}” is already taken. Choose another, or sign in with it.")
         return name

@@ -24,7 +24,7 @@ from ypsil.core.report import Band, TextTile, parse_edit
 from ypsil.core.report import Report as View
 from ypsil.core.report.edits import AddTile
 from ypsil.core.report.nodes import check_tiles, document_of, settling
-from ypsil.web.accounts.models import User
+from ypsil.web.accounts.services import User
 from ypsil.web.compose import log
 from ypsil.web.compose.log import Sent
 from ypsil.web.compose.models import Report, keep_style, view_of

@@ -8,7 +8,7 @@ from ypsil.core.document import Document, Entry, apply, parse_change, read_docum
 from ypsil.core.document.changes import Batch
 from ypsil.core.document.history import Reach, reach
 from ypsil.core.report import Report as View
-from ypsil.web.accounts.models import User
+from ypsil.web.accounts.services import User
 from ypsil.web.compose.models import Change, Report, Snapshot, TableUse, view_of
 
 SNAPSHOT_EVERY = 100

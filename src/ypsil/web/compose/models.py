@@ -12,7 +12,7 @@ from ypsil.core.document import Document, read_document
 from ypsil.core.report import Report as View
 from ypsil.core.report.nodes import report_of
 from ypsil.core.style.house import HouseStyle
-from ypsil.web.gather.models import new_uid
+from ypsil.web.uids import new_uid
 
 _SHIPPED = HouseStyle()
 

@@ -18,7 +18,7 @@ from ypsil.core.render import Page, TileView
 from ypsil.core.report import Band
 from ypsil.core.tiles import Drawn
 from ypsil.core.visuals.summary import numbers_table
-from ypsil.web.gather.pictures import address_of as own_address
+from ypsil.web.gather.services import address_of as own_address
 
 SHOWN_NUMBERS = 200
 

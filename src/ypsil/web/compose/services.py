@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from django.conf import settings
 from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
 
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.errors import YpsilError
@@ -17,13 +18,38 @@ from ypsil.core.report import ReportTable
 from ypsil.core.report.needs import UnmetNeed, unmet_needs
 from ypsil.core.tables import Column
 from ypsil.core.tiles import Drawn, drawings
-from ypsil.web.accounts.models import User
-from ypsil.web.compose.models import Report
-from ypsil.web.gather.models import Table, Version
-from ypsil.web.gather.pictures import pictures_named
-from ypsil.web.gather.services import columns_of, current_preparation, prepared, report_table, tables_of
+from ypsil.web.accounts.services import User
+from ypsil.web.compose.layouts import layout_of
+from ypsil.web.compose.models import Report, view_of
+from ypsil.web.compose.render import page_markup
+from ypsil.web.gather.services import (
+    Table,
+    Version,
+    columns_of,
+    current_preparation,
+    pictures_named,
+    prepared,
+    report_table,
+    tables_of,
+)
 from ypsil.web.program import program_digest
 
+__all__ = [
+    "Held",
+    "Report",
+    "Sources",
+    "compose_view",
+    "layout_of",
+    "narrow_drawings",
+    "page_markup",
+    "page_of",
+    "report_for",
+    "reports_of",
+    "sources_of",
+    "unmet_of",
+    "users_of",
+    "view_of",
+]
 _drawings = drawings(settings.DRAWINGS_BYTES)
 
 
@@ -49,6 +75,11 @@ class Sources:
 
 def reports_of(user: User) -> QuerySet[Report]:
     return Report.objects.filter(owner=user)
+
+
+def report_for(asker: User, uid: str) -> Report:
+    """Return a report of the asker's; there is no other (404)."""
+    return get_object_or_404(reports_of(asker), uid=uid)
 
 
 def compose_view(view: Document, sources: Sources) -> Page:

@@ -11,7 +11,7 @@ from ypsil.core.report import VisualTile
 from ypsil.core.report.suggest import Suggestion
 from ypsil.core.style import HouseStyle
 from ypsil.core.visuals import Box, draw
-from ypsil.web.gather.pictures import address_of
+from ypsil.web.gather.services import address_of
 
 # A small picture shows the top of a page, three wide and two high.
 _SHOWN_PART = 2 / 3

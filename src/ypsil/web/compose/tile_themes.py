@@ -10,9 +10,9 @@ from ypsil.core.questions.model import Measure, Order, Per, Question
 from ypsil.core.report import Report as Document
 from ypsil.core.report import VisualTile
 from ypsil.core.tables.theme_changes import theme_steps
-from ypsil.web.accounts.models import User
-from ypsil.web.gather import themes
-from ypsil.web.gather.models import Arrival, Table
+from ypsil.web.accounts.services import User
+from ypsil.web.gather.actions.change_themes import change_themes
+from ypsil.web.gather.services import Arrival, Table
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +53,7 @@ def _drawing(tile: VisualTile, into: str, document: Document) -> str:
 
 
 def put(tile: VisualTile, table: Table, user: User, theme: str, terms: list[str]) -> tuple[str, Arrival | None]:
-    """Put terms of a tile into a theme, with what is counted as one of them; see ``themes.change``.
+    """Put terms of a tile into a theme, with what is counted as one of them; see ``change_themes``.
 
     Raises QuestionRefused or StepRefused with nothing changed.
     """
@@ -63,9 +63,9 @@ def put(tile: VisualTile, table: Table, user: User, theme: str, terms: list[str]
     if not terms:
         raise QuestionRefused("no word is ticked", remedy="tick the words that are about the same")
     variants = [variant for variant, name in words.merges.items() if name in terms]
-    return themes.change(
-        table,
+    return change_themes(
         user,
+        table.uid,
         {
             "do": "put",
             "column": tile.question.per[0].column,

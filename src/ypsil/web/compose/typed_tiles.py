@@ -6,6 +6,8 @@ import csv
 import io
 from typing import Any
 
+from django.http import Http404
+
 from ypsil.core.errors import UnreadableFile, YpsilError
 from ypsil.core.questions import Measure, Order, Per, Question
 from ypsil.core.render import TileView, compose
@@ -13,17 +15,14 @@ from ypsil.core.report import Band, ReportTable, VisualTile
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables import profile, read_table
 from ypsil.core.tables.few_numbers import as_csv, as_text, cells_of, turned
+from ypsil.core.tiles import as_visual
 from ypsil.core.visuals import ranked
-from ypsil.web.accounts.models import User
+from ypsil.web.accounts.services import User
 from ypsil.web.compose.edits import apply_edit
 from ypsil.web.compose.models import Report
-from ypsil.web.gather import holding
-from ypsil.web.gather.arrivals import receive
-from ypsil.web.gather.blobs import content
-from ypsil.web.gather.models import Table
-from ypsil.web.gather.pictures import pictures_named
-from ypsil.web.gather.services import tables_of
-from ypsil.web.gather.typed import FILE_NAME
+from ypsil.web.gather.actions.show_version import show_version
+from ypsil.web.gather.actions.take_in import DataRequest, take_in
+from ypsil.web.gather.services import TYPED_FILE, Table, content, pictures_named, table_for, tables_of
 
 _MOST_SERIES = 4
 EMPTY_CELLS = [[""] * 2] * 7
@@ -33,7 +32,7 @@ _NOT_FIRST = ("kpi", "kpi_row", "table", "cloud")
 
 def typed_cells(table: Table | None) -> list[list[str]] | None:
     """Return the typed cells of a table; None for a table that was not typed."""
-    if table is None or table.current is None or table.current.file_name != FILE_NAME:
+    if table is None or table.current is None or table.current.file_name != TYPED_FILE:
         return None
     text = content(table.current.original_id).decode()
     return [*csv.reader(io.StringIO(text, newline=""))]
@@ -45,10 +44,21 @@ def typed_text(table: Table | None) -> str | None:
     return None if cells is None else as_text(cells)
 
 
+def typed_tile(author: User, report: Report, tile_id: str) -> tuple[VisualTile, Table]:
+    """Return a tile of typed numbers with its table; what is none is not there (404)."""
+    tile = as_visual(report.read().tile(tile_id))
+    if tile is None:
+        raise Http404
+    table = table_for(author, tile.table)
+    if typed_text(table) is None:
+        raise Http404
+    return tile, table
+
+
 def start(author: User, report: Report, text: str) -> VisualTile:
     """Make a table of typed numbers and return the tile that suits them best; raises UnreadableFile."""
     data = as_csv(cells_of(text))
-    table = receive(author, FILE_NAME, data, table=None, name=_free_name(author, report.read().title)).table
+    table = take_in(author, DataRequest(TYPED_FILE, data, name=_free_name(author, report.read().title))).table
     assert table is not None
     return _best_tile(table.uid, _as_report_table(data, table.name))
 
@@ -60,7 +70,7 @@ def _free_name(author: User, title: str) -> str:
 
 
 def _as_report_table(data: bytes, name: str) -> ReportTable:
-    read = read_table(data, FILE_NAME)
+    read = read_table(data, TYPED_FILE)
     return ReportTable(name, read.columns, lambda: read.frame, "typed", name)
 
 
@@ -109,11 +119,11 @@ def keep(author: User, report: Report, tile: VisualTile, table: Table, text: str
     """Keep typed numbers as the table's next version, and the tile fitting to them; raises UnreadableFile."""
     data = as_csv(cells_of(text))
     changes = fitting_changes(tile, _as_report_table(data, table.name))
-    receive(author, FILE_NAME, data, table=table)
+    take_in(author, DataRequest(TYPED_FILE, data, table.uid))
     table.refresh_from_db()
     if table.held is not None:
         # Whoever types other names at the tile has decided already.
-        holding.make_current(table, table.held)
+        show_version(author, table.uid, table.held.number)
     if changes:
         plain = tile.model_copy(update=changes).model_dump(mode="json")
         edit = {"type": "change_tile", "tile": tile.id, "changes": {name: plain[name] for name in changes}}

@@ -9,7 +9,7 @@ from django.contrib.auth.decorators import login_required
 from django.core.exceptions import BadRequest
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import get_token
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils import timezone
@@ -26,29 +26,34 @@ from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
 from ypsil.core.tiles import as_visual
 from ypsil.core.visuals.summary import numbers_csv
+from ypsil.web.accounts.services import asker
 from ypsil.web.compose import edits, margin
+from ypsil.web.compose.actions.edit_report import EditRequest, edit_report
+from ypsil.web.compose.actions.make_report import make_report
+from ypsil.web.compose.actions.redo_change import redo_change
+from ypsil.web.compose.actions.undo_change import undo_change
 from ypsil.web.compose.layouts import layout_at_hand, layout_of
 from ypsil.web.compose.log import reach_of
 from ypsil.web.compose.miniatures import miniatures_of
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.patches import page_patch
 from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of, page_markup
-from ypsil.web.compose.services import Sources, page_of, reports_of, sources_of
+from ypsil.web.compose.services import Sources, page_of, report_for, reports_of, sources_of
 from ypsil.web.compose.thumbnails import suggestion_drawing
 from ypsil.web.compose.tile_themes import themes_beside
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS, typed_cells, typed_text
 from ypsil.web.compose.word_lists import term_list, term_panel
-from ypsil.web.gather.models import Table
-from ypsil.web.gather.pictures import pictures_of
 from ypsil.web.gather.services import (
+    Table,
     current_preparation,
     current_preparations,
+    pictures_of,
     profile_of,
     report_table,
     table_states,
     tables_of,
 )
-from ypsil.web.middleware import message_data
+from ypsil.web.middleware import message_data, sentence_of
 
 SHOWN_SUGGESTIONS = 9
 # A survey has many questions, and each a few figures of its own.
@@ -65,9 +70,10 @@ TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragr
 @login_required
 @require_GET
 def desk(request: HttpRequest) -> HttpResponse:
-    tables = list(tables_of(request.user))
+    person = asker(request)
+    tables = list(tables_of(person))
     versions = current_preparations(tables)
-    found = list(reports_of(request.user).select_related("owner", "publication", "miniature").prefetch_related("uses"))
+    found = list(reports_of(person).select_related("owner", "publication", "miniature").prefetch_related("uses"))
     miniatures = miniatures_of(found, table_states(tables))
     reports = [
         {
@@ -85,17 +91,18 @@ def desk(request: HttpRequest) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 def new_report(request: HttpRequest) -> HttpResponse:
     problem = ""
-    title = " ".join(request.POST.get("title", "").split())
+    title = request.POST.get("title", "")
     if request.method == "POST":
-        if 0 < len(title) <= 200:
-            return redirect("report", edits.create_report(request.user, title).uid)
-        problem = "A report needs a title of 1 to 200 letters."
+        try:
+            return redirect("report", make_report(asker(request), title).uid)
+        except YpsilError as refused:
+            problem = sentence_of(refused)
     context = {"problem": problem, "title": title}
     return render(request, "compose/new_report.html", context, status=422 if problem else 200)
 
 
 def _report(request: HttpRequest, uid: str) -> Report:
-    return get_object_or_404(reports_of(request.user), uid=uid)
+    return report_for(asker(request), uid)
 
 
 @login_required
@@ -108,7 +115,7 @@ def report(request: HttpRequest, uid: str) -> HttpResponse:
 def _page_context(request: HttpRequest, found: Report) -> dict[str, Any]:
     sources = sources_of(found)
     page = page_of(found, sources)
-    reach = reach_of(found, request.user)
+    reach = reach_of(found, asker(request))
     return {
         "report": found,
         "title": page.report.title,
@@ -145,13 +152,14 @@ def layout(request: HttpRequest, uid: str, digest: str) -> HttpResponse:
 def edit(request: HttpRequest, uid: str) -> JsonResponse:
     """Make one edit: ``{"base": revision, "edit": {...}, "id": "...", "spell": "..."}``; 409 when it is stale, 422 when
     it does not fit. What has an id is made once, however often it is sent."""
-    found = _report(request, uid)
+    # What is not there for somebody is not, whatever else is wrong with what they send.
+    report_for(asker(request), uid)
     data = json_body(request)
     if not isinstance(data.get("base"), int):
         raise BadRequest("base is missing")
     client, spell = (str(data.get(name, ""))[:40] for name in ("id", "spell"))
     try:
-        changed = edits.apply_edit(found.pk, request.user, data.get("edit"), data["base"], client=client, spell=spell)
+        changed = edit_report(asker(request), uid, EditRequest(data.get("edit"), data["base"], client, spell))
     except edits.StaleEdit as problem:
         said = message_data(problem) | {"mine": problem.mine}
         return JsonResponse(said | page_data(request, _report(request, uid), data.get("known")), status=409)
@@ -181,13 +189,13 @@ def json_body(request: HttpRequest) -> dict[str, Any]:
 @login_required
 @require_POST
 def undo(request: HttpRequest, uid: str) -> JsonResponse:
-    return _stepped(request, edits.step_back(_report(request, uid).pk, request.user))
+    return _stepped(request, undo_change(asker(request), uid))
 
 
 @login_required
 @require_POST
 def redo(request: HttpRequest, uid: str) -> JsonResponse:
-    return _stepped(request, edits.step_forward(_report(request, uid).pk, request.user))
+    return _stepped(request, redo_change(asker(request), uid))
 
 
 def _stepped(request: HttpRequest, step: edits.Step) -> JsonResponse:
@@ -329,7 +337,7 @@ def tile_numbers(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
 def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     """ "What should the reader see?": purposes, and for one of them the fitting visuals, of one table or all."""
     found = _report(request, uid)
-    tables = [table for table in tables_of(request.user) if table.current is not None]
+    tables = [table for table in tables_of(asker(request)) if table.current is not None]
     chosen = next((table for table in tables if table.uid == request.GET.get("table")), None)
     purpose = request.GET.get("purpose", "")
     context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
@@ -355,12 +363,12 @@ def icons(request: HttpRequest) -> HttpResponse:
     """The shipped icons that a search finds, the first of very many; where asked, one's own pictures before them."""
     sought = request.GET.get("q", "").strip()
     found = find_icons(sought)
-    own = pictures_of(request.user).filter(label__icontains=sought) if "pictures" in request.GET else []  # type: ignore[arg-type]
+    own = pictures_of(asker(request)).filter(label__icontains=sought) if "pictures" in request.GET else None
     context = {
         "icons": found[:SHOWN_ICONS],
         "more": max(0, len(found) - SHOWN_ICONS),
         "none": "none" in request.GET,
-        "pictures": own[:SHOWN_PICTURES],
+        "pictures": [] if own is None else own[:SHOWN_PICTURES],
         "shapes": margin.plain_shapes(sought) if "shapes" in request.GET else [],
     }
     return render(request, "compose/_icons.html", context)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ypsil.core.cache import Cache
 from ypsil.core.figures import format_share
 from ypsil.core.questions.model import Question
-from ypsil.core.questions.offered import worded
+from ypsil.core.questions.offered import Choice, worded
 from ypsil.core.questions.words import DEFAULT_TERMS, CountedWords, count_words
 from ypsil.core.report import ReportTable, VisualTile
 from ypsil.core.style import HouseStyle
@@ -74,7 +74,7 @@ def term_list(tile: VisualTile, table: ReportTable) -> TermList:
     found = counted.found
     lines = [_line(term, found.responses) for term in found.first(tile.question.keep or DEFAULT_TERMS)]
     slips = [
-        worded.Choice(
+        Choice(
             f"“{slip.rare.term}” as “{slip.meant.term}”",
             worded.merged(tile.question, slip.rare.term, slip.meant.term),
         )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import PurePath
 from typing import Any
 
@@ -18,7 +18,7 @@ from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
 from ypsil.core.tables.read import ENDINGS, NAMED, WORKBOOK_ENDINGS, read_with_way, table_name
 from ypsil.core.tables.recipe import Recipe, parse_recipe
 from ypsil.core.tables.write import write_table
-from ypsil.web.accounts.models import User
+from ypsil.web.accounts.services import User
 from ypsil.web.gather import holding
 from ypsil.web.gather.blobs import content, forget_unused, keep
 from ypsil.web.gather.models import Arrival, RecipeEdit, Table, Version
@@ -36,7 +36,7 @@ class Cancelled(YpsilError):
     """The person no longer wants the file."""
 
 
-def one_file(uploads: list[UploadedFile]) -> tuple[str, bytes]:
+def one_file(uploads: Sequence[UploadedFile[Any]]) -> tuple[str, bytes]:
     """Return what was uploaded as one file: itself, or several of one shape as a bundle.
 
     Raises UnreadableFile for a file that is missing, too large or of another type.

@@ -86,7 +86,7 @@ def _passes(rows: Rows, name: str, wanted: str) -> pl.Series:
     sign = compared.group(1)
     made = {"<": cells < bound, ">": cells > bound, "<=": cells <= bound, ">=": cells >= bound,
             "=": cells == bound, "<>": cells != bound}[sign]  # fmt: skip
-    return made.fill_null(False)
+    return pl.Series(made).fill_null(False)
 
 
 def _bound(text: str, kind: str, unit: str | None) -> Any:

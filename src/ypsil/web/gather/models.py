@@ -2,16 +2,11 @@
 
 from __future__ import annotations
 
-import secrets
-
 from django.conf import settings
 from django.db import models
 
 from ypsil.core.tables.recipe import Recipe
-
-
-def new_uid() -> str:
-    return secrets.token_urlsafe(9)
+from ypsil.web.uids import new_uid
 
 
 class Blob(models.Model):

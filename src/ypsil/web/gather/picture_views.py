@@ -7,13 +7,11 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404
 from django.views.decorators.http import require_GET, require_POST
 
-from ypsil.core.drawing.pictures import Picture
 from ypsil.core.errors import UnreadableFile, YpsilError
-from ypsil.web.gather.pictures import keep_picture, picture_of, pictures_of
+from ypsil.web.accounts.services import asker
+from ypsil.web.gather.actions.bring_picture import bring_picture
+from ypsil.web.gather.pictures import picture_of, picture_response, pictures_of
 from ypsil.web.middleware import message_data
-
-# A picture never changes under its address.
-_FOR_GOOD = "private, max-age=31536000, immutable"
 
 
 @login_required
@@ -24,7 +22,7 @@ def bring(request: HttpRequest) -> JsonResponse:
     try:
         if not files:
             raise UnreadableFile("no picture was chosen", remedy="choose one")
-        kept = keep_picture(request.user, files[0].read(), files[0].name or "")  # type: ignore[arg-type]
+        kept = bring_picture(asker(request), files[0].read(), files[0].name or "")
     except YpsilError as problem:
         return JsonResponse(message_data(problem), status=422)
     return JsonResponse({"name": kept.name, "label": kept.label})
@@ -34,9 +32,4 @@ def bring(request: HttpRequest) -> JsonResponse:
 @require_GET
 def picture(request: HttpRequest, digest: str) -> HttpResponse:
     """A picture, for its owner."""
-    return picture_response(picture_of(get_object_or_404(pictures_of(request.user), blob_id=digest)))  # type: ignore[arg-type]
-
-
-def picture_response(found: Picture) -> HttpResponse:
-    """Answer with a picture's own bytes, which browsers keep."""
-    return HttpResponse(found.content, content_type=found.media_type, headers={"Cache-Control": _FOR_GOOD})
+    return picture_response(picture_of(get_object_or_404(pictures_of(asker(request)), blob_id=digest)))

@@ -8,12 +8,16 @@ from pathlib import PurePath
 
 from django.db import transaction
 from django.db.models import QuerySet
+from django.http import HttpResponse
 from django.urls import reverse
 
 from ypsil.core.drawing.pictures import Picture, read_picture
-from ypsil.web.accounts.models import User
+from ypsil.web.accounts.services import User
 from ypsil.web.gather import blobs
 from ypsil.web.gather.models import KeptPicture
+
+# A picture never changes under its address.
+_FOR_GOOD = "private, max-age=31536000, immutable"
 
 
 def pictures_of(user: User) -> QuerySet[KeptPicture]:
@@ -52,3 +56,8 @@ def pictures_named(owner: User, names: Collection[str]) -> dict[str, Picture]:
 def address_of(picture: Picture) -> str:
     """Return where the owner of a picture finds it."""
     return reverse("picture", args=[picture.digest])
+
+
+def picture_response(found: Picture) -> HttpResponse:
+    """Answer with a picture's own bytes, which browsers keep."""
+    return HttpResponse(found.content, content_type=found.media_type, headers={"Cache-Control": _FOR_GOOD})

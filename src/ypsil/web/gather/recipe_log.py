@@ -6,7 +6,7 @@ from django.db import transaction
 
 from ypsil.core.tables.recipe import Recipe, parse_recipe
 from ypsil.core.tables.steps import StepRefused
-from ypsil.web.accounts.models import User
+from ypsil.web.accounts.services import User
 from ypsil.web.gather import holding
 from ypsil.web.gather.models import Preparation, RecipeEdit, Table
 

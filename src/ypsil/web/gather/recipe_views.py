@@ -7,7 +7,7 @@ from typing import Any
 
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import get_object_or_404, render
+from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
@@ -18,12 +18,13 @@ from ypsil.core.tables.calculation import complete
 from ypsil.core.tables.model import KINDS
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.steps.written import WRITTEN
+from ypsil.web.accounts.services import asker
 from ypsil.web.gather import recipes
+from ypsil.web.gather.actions.change_recipe import change_recipe as changed
 from ypsil.web.gather.grid import COLUMNS_AT_ONCE, order, page, page_size
 from ypsil.web.gather.models import Preparation, Table, Version
 from ypsil.web.gather.preparing import base, columns_of, prepared, rows_after, rows_of
-from ypsil.web.gather.recipe_log import step_through
-from ypsil.web.gather.services import tables_of
+from ypsil.web.gather.services import table_for, tables_of
 from ypsil.web.gather.step_forms import step_form
 from ypsil.web.gather.table_page import KIND_WORDS, column_heads, margin_context
 from ypsil.web.gather.views import asked_version, bad_request
@@ -36,7 +37,7 @@ LONGEST_SURVEY = 100_000
 @require_GET
 def rows(request: HttpRequest, uid: str) -> JsonResponse:
     """Some rows of a version, in the order asked for; ``after`` shows the table after so many steps."""
-    found = get_object_or_404(tables_of(request.user), uid=uid)
+    found = table_for(asker(request), uid)
     version = asked_version(request, found)
     if version is None:
         return JsonResponse({"total": 0, "rows": [], "columns": []})
@@ -47,7 +48,7 @@ def rows(request: HttpRequest, uid: str) -> JsonResponse:
     names = shown.names
     filters = [
         (names[int(field[1:])], value)
-        for field, value in request.GET.items()
+        for field, value in request.GET.dict().items()
         if field[:1] == "c" and field[1:].isdigit() and int(field[1:]) < len(names)
     ]
     sort = request.GET.get("sort", "")
@@ -95,7 +96,7 @@ def _shown(found: Table, version: Version, after: str) -> tuple[str, Rows, list[
 @require_POST
 def change_recipe(request: HttpRequest, uid: str) -> JsonResponse:
     """One change of the recipe, as JSON; the reply holds the margin as it is then."""
-    found = get_object_or_404(tables_of(request.user), uid=uid)
+    found = table_for(asker(request), uid)
     try:
         wanted = json.loads(request.body)
     except (ValueError, RecursionError):
@@ -106,10 +107,7 @@ def change_recipe(request: HttpRequest, uid: str) -> JsonResponse:
         said = "The steps were changed in another window; they are shown as they are now. Do it again if it still fits."
         return JsonResponse({"message": said, **_margin(request, found)}, status=409)
     try:
-        if wanted.get("action") in ("undo", "redo"):
-            said, work = step_through(found, -1 if wanted["action"] == "undo" else 1), None
-        else:
-            said, work = recipes.change(found, request.user, wanted)
+        said, work = changed(asker(request), uid, wanted)
     except YpsilError as problem:
         return bad_request(problem)
     if work is not None:
@@ -131,14 +129,14 @@ def _margin(request: HttpRequest, found: Table) -> dict[str, Any]:
 @require_GET
 def form(request: HttpRequest, uid: str) -> HttpResponse:
     """The form of a step: a new one of a type, or the one that stands at a place."""
-    found = get_object_or_404(tables_of(request.user), uid=uid)
+    found = table_for(asker(request), uid)
     assert found.current is not None
     recipe = found.read_recipe()
     at = request.GET.get("at", "")
     place = int(at) if at.isdigit() and int(at) < len(recipe.steps) else len(recipe.steps)
     rows_before, _ = rows_after(found, found.current, recipe, place)
-    others = [one for one in tables_of(request.user) if one.pk != found.pk and one.current]
-    given = {name: value for name, value in request.GET.items() if name not in ("at", "type")}
+    others = [one for one in tables_of(asker(request)) if one.pk != found.pk and one.current]
+    given = {name: value for name, value in request.GET.dict().items() if name not in ("at", "type")}
     step = recipe.steps[place] if place < len(recipe.steps) else None
     try:
         context = step_form(step, request.GET.get("type", ""), rows_before, others, _columns_in, given)
@@ -155,7 +153,7 @@ def _columns_in(table: Table) -> list[str]:
 @require_GET
 def completions(request: HttpRequest, uid: str) -> JsonResponse:
     """What could stand at the cursor of a calculation."""
-    found = get_object_or_404(tables_of(request.user), uid=uid)
+    found = table_for(asker(request), uid)
     assert found.current is not None
     recipe = found.read_recipe()
     at = request.GET.get("at", "")
@@ -181,7 +179,7 @@ def _as_question(preparation: Preparation, name: str) -> SurveyItem | None:
 @require_GET
 def column(request: HttpRequest, uid: str) -> HttpResponse:
     """A column looked at closely: its facts, its commonest values, and what another kind would lose."""
-    found = get_object_or_404(tables_of(request.user), uid=uid)
+    found = table_for(asker(request), uid)
     version = asked_version(request, found)
     assert version is not None
     preparation = prepared(found, version)

@@ -11,7 +11,7 @@ from ypsil.core.tables.model import KINDS
 from ypsil.core.tables.recipe import Recipe
 from ypsil.core.tables.recipe_changes import change_recipe
 from ypsil.core.tables.steps import StepRefused
-from ypsil.web.accounts.models import User
+from ypsil.web.accounts.services import User
 from ypsil.web.gather import arrivals
 from ypsil.web.gather.models import Arrival, Table
 from ypsil.web.gather.preparing import prepared, rows_of
@@ -72,4 +72,4 @@ def kind_change(table: Table, column: str, kind: str) -> list[tuple[str, int]]:
     rows = rows_of(prepared(table))
     if column not in rows.fields or kind not in KINDS:
         raise YpsilError("there is no such column or kind", remedy="load the page again")
-    return list(convert(rows.frame[column], rows.fields[column], kind).unfit)  # type: ignore[arg-type]
+    return list(convert(rows.frame[column], rows.fields[column], kind).unfit)

@@ -4,26 +4,42 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
+from typing import Any
 
 from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from django.utils.formats import date_format
 
 from ypsil.core.report import ReportTable
 from ypsil.core.tables import Profile
-from ypsil.web.accounts.models import User
-from ypsil.web.gather.blobs import frame_of
-from ypsil.web.gather.models import Preparation, Table
-from ypsil.web.gather.preparing import columns_of, prepared
+from ypsil.web.accounts.services import User
+from ypsil.web.gather.blobs import content, frame_of
+from ypsil.web.gather.models import Arrival, Preparation, Table, Version
+from ypsil.web.gather.pictures import address_of, keep_picture, picture_response, pictures_named, pictures_of
+from ypsil.web.gather.preparing import base, columns_of, prepared
+from ypsil.web.gather.typed import FILE_NAME as TYPED_FILE
 
 __all__ = [
+    "TYPED_FILE",
+    "Arrival",
+    "Table",
+    "Version",
+    "address_of",
     "columns_of",
+    "content",
     "current_preparation",
     "current_preparations",
     "frame_of",
+    "keep_picture",
+    "picture_response",
+    "pictures_named",
+    "pictures_of",
     "prepared",
     "profile_of",
+    "remarks_of",
     "report_table",
+    "table_for",
     "table_states",
     "tables_of",
 ]  # fmt: skip
@@ -31,6 +47,16 @@ __all__ = [
 
 def tables_of(user: User) -> QuerySet[Table]:
     return Table.objects.filter(owner=user).select_related("current", "held")
+
+
+def table_for(asker: User, uid: str) -> Table:
+    """Return a table of the asker's; there is no other (404)."""
+    return get_object_or_404(tables_of(asker), uid=uid)
+
+
+def remarks_of(table: Table) -> list[dict[str, Any]]:
+    """Return what was noticed when a table's current version was read."""
+    return [] if table.current is None else list(base(table.current, table.read_recipe().reading).remarks)
 
 
 def current_preparation(table: Table) -> Preparation | None:
@@ -41,14 +67,14 @@ def current_preparation(table: Table) -> Preparation | None:
 def current_preparations(tables: Sequence[Table]) -> dict[str, Preparation]:
     """Return the rows that reports show of many tables, by their uid: those that are at hand with one query."""
     wanted = {table.uid: _digest_at_hand(table) for table in tables if table.current is not None}
-    versions = [table.current_id for table in tables if table.current is not None]
+    versions = [table.current.pk for table in tables if table.current is not None]
     kept = Preparation.objects.filter(version__in=versions, digest__in=filter(None, wanted.values()))
     light = kept.select_related("version").defer("values", "grains", "ends", "spreads", "remarks", "results")
     at_hand = {(one.version_id, one.digest): one for one in light}
     found = {}
     for table in tables:
         if table.current is not None:
-            one = at_hand.get((table.current_id, wanted[table.uid]))
+            one = at_hand.get((table.current.pk, wanted[table.uid]))
             found[table.uid] = prepared(table) if one is None else one
     return found
 

@@ -8,17 +8,19 @@ from typing import Any
 
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import get_object_or_404, render
+from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_http_methods
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.tables.theme_changes import theme_steps
+from ypsil.web.accounts.services import asker
 from ypsil.web.gather import themes
+from ypsil.web.gather.actions.change_themes import change_themes
 from ypsil.web.gather.models import Table
-from ypsil.web.gather.recipe_log import can_step, step_through
-from ypsil.web.gather.services import tables_of
+from ypsil.web.gather.recipe_log import can_step
+from ypsil.web.gather.services import table_for
 from ypsil.web.gather.views import bad_request
 
 # Parts of the page that a change draws anew; what is being read stays where it is while answers are coded.
@@ -30,7 +32,7 @@ _WHILE_CODING = ("lists", "words", "answer")
 @login_required
 @require_http_methods(["GET", "POST"])
 def table_themes(request: HttpRequest, uid: str) -> HttpResponse:
-    found = get_object_or_404(tables_of(request.user), uid=uid)
+    found = table_for(asker(request), uid)
     if found.current is None:
         return HttpResponse("This table has no rows yet.", status=404)
     if request.method == "POST":
@@ -46,7 +48,7 @@ def table_themes(request: HttpRequest, uid: str) -> HttpResponse:
 @require_GET
 def part(request: HttpRequest, uid: str) -> HttpResponse:
     """The reading list, one answer of it, or the words of answers without a theme."""
-    found = get_object_or_404(tables_of(request.user), uid=uid)
+    found = table_for(asker(request), uid)
     try:
         context = _context(found, request.GET.dict())
     except YpsilError as problem:
@@ -101,10 +103,7 @@ def _change(request: HttpRequest, found: Table) -> JsonResponse:
     if not isinstance(wanted, dict):
         return JsonResponse({"message": "That could not be understood. Load the page again."}, status=400)
     try:
-        if wanted.get("do") in ("undo", "redo"):
-            said, work = step_through(found, -1 if wanted["do"] == "undo" else 1), None
-        else:
-            said, work = themes.change(found, request.user, wanted)
+        said, work = change_themes(asker(request), found.uid, wanted)
         if work is not None:
             return JsonResponse({"said": said, "arrival": reverse("arrival", args=[work.uid])})
         found.refresh_from_db()

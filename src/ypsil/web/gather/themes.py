@@ -29,7 +29,7 @@ from ypsil.core.text import (
 from ypsil.core.text.contexts import Piece
 from ypsil.core.text.stems import LANGUAGES as STEMMED
 from ypsil.core.text.themes import ThemeRules, with_decisions
-from ypsil.web.accounts.models import User
+from ypsil.web.accounts.services import User
 from ypsil.web.gather import recipes
 from ypsil.web.gather.blobs import frame_of
 from ypsil.web.gather.models import Arrival, Table
@@ -112,7 +112,8 @@ class ThemeDesk:
     def __init__(self, table: Table, *, of: str = "", column: str = "") -> None:
         recipe = table.read_recipe()
         steps = [(at, step) for at, step in theme_steps(recipe) if (step.into == of if of else step.column == column)]
-        self.at, self.step = steps[-1] if steps else (len(recipe.steps), None)
+        nothing: tuple[int, FindThemes | None] = (len(recipe.steps), None)
+        self.at, self.step = steps[-1] if steps else nothing
         if of and self.step is None:
             raise StepRefused("there are no such themes any more", remedy="choose a column of the table")
         before = prepared(table, recipe=recipe.model_copy(update={"steps": recipe.steps[: self.at]}))

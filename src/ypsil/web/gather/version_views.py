@@ -15,18 +15,24 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.figures import decimals_kept, format_number
 from ypsil.core.tables.compare import Total, compare
 from ypsil.core.tables.write import MEDIA_TYPES, WRITERS, takes_long, write_table
+from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import users_of
-from ypsil.web.gather import arrivals, holding, recipes
+from ypsil.web.gather import holding
+from ypsil.web.gather.actions.keep_older import keep_older
+from ypsil.web.gather.actions.name_columns import name_columns
+from ypsil.web.gather.actions.show_version import show_version
+from ypsil.web.gather.actions.take_other_sheet import take_other_sheet
+from ypsil.web.gather.actions.write_file import write_file
 from ypsil.web.gather.blobs import content
 from ypsil.web.gather.models import Arrival, Table, Version
 from ypsil.web.gather.preparing import prepared, rows_of
-from ypsil.web.gather.services import tables_of
+from ypsil.web.gather.services import table_for
 from ypsil.web.gather.views import asked_version
 from ypsil.web.middleware import sentence_of
 
 
 def _table(request: HttpRequest, uid: str) -> Table:
-    return get_object_or_404(tables_of(request.user), uid=uid)
+    return table_for(asker(request), uid)
 
 
 @login_required
@@ -109,15 +115,13 @@ def _decide(request: HttpRequest, found: Table) -> HttpResponse | None:
     waiting = found.held
     assert waiting is not None
     if "accept" in request.POST:
-        holding.make_current(found, waiting)
+        show_version(asker(request), found.uid, waiting.number)
         messages.success(request, f"Version {waiting.number} is shown now, without what it lacks.")
         return redirect("table", found.uid)
     if "discard" in request.POST:
-        found.held = None
-        found.save(update_fields=["held"])
-        messages.success(
-            request, f"Reports stay with version {found.current.number}; version {waiting.number} is kept."
-        )
+        keep_older(asker(request), found.uid)
+        shown = found.current.number if found.current else ""
+        messages.success(request, f"Reports stay with version {shown}; version {waiting.number} is kept.")
         return redirect("table", found.uid)
     gone, fresh = holding.gone_columns(found, waiting)
     renames = {
@@ -127,7 +131,7 @@ def _decide(request: HttpRequest, found: Table) -> HttpResponse | None:
     }
     if not renames:
         return None
-    _, work = recipes.change(found, request.user, {"action": "reading", "settings": {"renames": renames}})
+    work = name_columns(asker(request), found.uid, renames)
     if work is not None:
         return redirect("arrival", work.uid)
     found.refresh_from_db()
@@ -142,10 +146,8 @@ def _decide(request: HttpRequest, found: Table) -> HttpResponse | None:
 @require_POST
 def make_current(request: HttpRequest, uid: str, number: int) -> HttpResponse:
     """Let reports show an older version again."""
-    found = _table(request, uid)
-    version = get_object_or_404(Version, table=found, number=number)
     try:
-        holding.make_current(found, version)
+        show_version(asker(request), uid, number)
         messages.success(request, f"Version {number} is the current one now; reports show it.")
     except YpsilError as problem:
         messages.warning(request, sentence_of(problem))
@@ -156,12 +158,8 @@ def make_current(request: HttpRequest, uid: str, number: int) -> HttpResponse:
 @require_POST
 def other_sheet(request: HttpRequest, uid: str, number: int) -> HttpResponse:
     """Take another sheet of a version's workbook in, as the next version."""
-    found = _table(request, uid)
-    version = get_object_or_404(Version, table=found, number=number)
-    sheet = request.POST.get("sheet", "")
     try:
-        data = content(version.original_id)
-        arrival = arrivals.receive(request.user, version.file_name, data, table=found, sheet=sheet)
+        arrival = take_other_sheet(asker(request), uid, number, request.POST.get("sheet", ""))
     except YpsilError as problem:
         messages.warning(request, sentence_of(problem))
         return redirect("table", uid)
@@ -172,7 +170,7 @@ def other_sheet(request: HttpRequest, uid: str, number: int) -> HttpResponse:
 @require_GET
 def original_file(request: HttpRequest, uid: str, number: int) -> HttpResponse:
     """The file as it was uploaded; always a download, never shown by the browser itself."""
-    version = get_object_or_404(Version, table__uid=uid, table__owner=request.user, number=number)
+    version = get_object_or_404(Version, table__uid=uid, table__owner=asker(request), number=number)
     return _download(content(version.original_id), version.file_name, "application/octet-stream")
 
 
@@ -186,7 +184,7 @@ def prepared_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
         raise Http404
     preparation = prepared(found, version)
     if takes_long(preparation.row_count, len(preparation.columns), ending):
-        return redirect("arrival", arrivals.write_in_background(found, request.user, version, ending).uid)
+        return redirect("arrival", write_file(asker(request), uid, version.number, ending).uid)
     data = write_table(rows_of(preparation), ending, sheet=found.name)
     return _download(data, f"{found.name}.{ending}", MEDIA_TYPES[ending])
 
@@ -195,7 +193,7 @@ def prepared_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
 @require_GET
 def made_file(request: HttpRequest, uid: str) -> HttpResponse:
     """A file of prepared rows that was made in the background."""
-    found = get_object_or_404(Arrival, owner=request.user, uid=uid, state=Arrival.State.DONE, original__isnull=False)
+    found = get_object_or_404(Arrival, owner=asker(request), uid=uid, state=Arrival.State.DONE, original__isnull=False)
     return _download(content(str(found.original_id)), found.file_name, MEDIA_TYPES[found.makes])
 
 

@@ -11,23 +11,21 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from ypsil.core.errors import YpsilError
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
 from ypsil.core.tables.read import ENDINGS
+from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import users_of
 from ypsil.web.gather import arrivals, typed
-from ypsil.web.gather.blobs import forget_table
+from ypsil.web.gather.actions.cancel_arrival import cancel_arrival as cancelled
+from ypsil.web.gather.actions.credit_table import credit_table
+from ypsil.web.gather.actions.delete_table import delete_table as deleted
+from ypsil.web.gather.actions.rename_table import rename_table as renamed
+from ypsil.web.gather.actions.take_in import DataRequest, take_in
 from ypsil.web.gather.models import Arrival, Table, Version
 from ypsil.web.gather.preparing import columns_of, prepared
-from ypsil.web.gather.services import tables_of
+from ypsil.web.gather.services import table_for
 from ypsil.web.gather.table_page import margin_context
 from ypsil.web.middleware import sentence_of
 
 WAYS = (("file", "From a file"), ("paste", "Pasted"), ("type", "Typed in"))
-CREDITS = (
-    ("made_by", "Who made it"),
-    ("origin", "Where it comes from"),
-    ("dated", "Its date"),
-    ("licence", "Licence"),
-    ("note", "Note"),
-)
 
 
 @login_required
@@ -39,7 +37,7 @@ def new_table(request: HttpRequest) -> HttpResponse:
 @login_required
 @require_http_methods(["GET", "POST"])
 def newer_file(request: HttpRequest, uid: str) -> HttpResponse:
-    return _take_in(request, get_object_or_404(tables_of(request.user), uid=uid))
+    return _take_in(request, table_for(asker(request), uid))
 
 
 def _take_in(request: HttpRequest, table: Table | None) -> HttpResponse:
@@ -72,19 +70,21 @@ def _usual_way(table: Table | None) -> str:
 
 
 def _receive(request: HttpRequest, table: Table | None) -> Arrival:
+    return take_in(asker(request), _sent(request, table.uid if table else ""))
+
+
+def _sent(request: HttpRequest, table: str) -> DataRequest:
+    """Return what a form holds in the way that was chosen."""
     data, name = request.POST, request.POST.get("name", "")
     way = data.get("way", "file")
     if way == "paste":
         file_name, content, reading = typed.pasted(data.get("text", ""), data.get("text_is", "cells"))
-        made = name or ("Pasted table" if table is None else "")
-        return arrivals.receive(request.user, file_name, content, table=table, name=made, reading=reading)
+        return DataRequest(file_name, content, table, name or ("" if table else "Pasted table"), reading=reading)
     if way == "type":
-        made = name or ("Typed table" if table is None else "")
-        return arrivals.receive(
-            request.user, typed.FILE_NAME, typed.typed_rows(data.get("cells", "")), table=table, name=made
-        )
+        content = typed.typed_rows(data.get("cells", ""))
+        return DataRequest(typed.FILE_NAME, content, table, name or ("" if table else "Typed table"))
     file_name, content = arrivals.one_file(request.FILES.getlist("file"))
-    return arrivals.receive(request.user, file_name, content, table=table, name=name, sheet=data.get("sheet", ""))
+    return DataRequest(file_name, content, table, name, data.get("sheet", ""))
 
 
 def _arrived(request: HttpRequest, arrival: Arrival) -> HttpResponse:
@@ -102,7 +102,7 @@ def _arrived(request: HttpRequest, arrival: Arrival) -> HttpResponse:
 @login_required
 @require_GET
 def arrival(request: HttpRequest, uid: str) -> HttpResponse:
-    found = get_object_or_404(Arrival, owner=request.user, uid=uid)
+    found = get_object_or_404(Arrival, owner=asker(request), uid=uid)
     if found.state == Arrival.State.DONE and found.table is not None and not found.makes:
         if found.said or found.version is None:
             messages.success(request, f"{found.said or 'Done'}.")
@@ -114,15 +114,14 @@ def arrival(request: HttpRequest, uid: str) -> HttpResponse:
 @login_required
 @require_GET
 def arrival_state(request: HttpRequest, uid: str) -> JsonResponse:
-    found = get_object_or_404(Arrival, owner=request.user, uid=uid)
+    found = get_object_or_404(Arrival, owner=asker(request), uid=uid)
     return JsonResponse({"state": found.state, "part": found.part_done, "message": found.message})
 
 
 @login_required
 @require_POST
 def cancel_arrival(request: HttpRequest, uid: str) -> HttpResponse:
-    found = get_object_or_404(Arrival, owner=request.user, uid=uid)
-    arrivals.cancel(found)
+    found = cancelled(asker(request), uid)
     messages.info(request, "Stopped. Nothing was changed.")
     return redirect("table", found.table.uid) if found.table else redirect("desk")
 
@@ -130,7 +129,7 @@ def cancel_arrival(request: HttpRequest, uid: str) -> HttpResponse:
 @login_required
 @require_GET
 def table(request: HttpRequest, uid: str) -> HttpResponse:
-    found = get_object_or_404(tables_of(request.user), uid=uid)
+    found = table_for(asker(request), uid)
     version = asked_version(request, found)
     if version is None:
         return redirect("newer-file", found.uid)
@@ -154,11 +153,7 @@ def asked_version(request: HttpRequest, found: Table) -> Version | None:
 @require_POST
 def keep_credits(request: HttpRequest, uid: str) -> HttpResponse:
     """Who made a table, where it comes from, its date, licence and a note: reports name these."""
-    found = get_object_or_404(tables_of(request.user), uid=uid)
-    for name, _ in CREDITS:
-        limit = Table._meta.get_field(name).max_length
-        setattr(found, name, " ".join(request.POST.get(name, "").split())[:limit])
-    found.save(update_fields=[name for name, _ in CREDITS])
+    found = credit_table(asker(request), uid, request.POST.dict())
     messages.success(request, "Kept. Reports that use this table say so in their sources.")
     return redirect("table", found.uid)
 
@@ -166,15 +161,11 @@ def keep_credits(request: HttpRequest, uid: str) -> HttpResponse:
 @login_required
 @require_POST
 def rename_table(request: HttpRequest, uid: str) -> HttpResponse:
-    found = get_object_or_404(tables_of(request.user), uid=uid)
-    name = " ".join(request.POST.get("name", "").split())[:200]
-    if not name or tables_of(request.user).filter(name=name).exclude(pk=found.pk).exists():
-        taken = f"You already have a table called “{name}”. Nothing was changed." if name else "A table needs a name."
-        messages.warning(request, taken)
-    else:
-        found.name = name
-        found.save(update_fields=["name"])
+    try:
+        renamed(asker(request), uid, request.POST.get("name", ""))
         messages.success(request, "Renamed. Reports follow.")
+    except YpsilError as problem:
+        messages.warning(request, sentence_of(problem))
     return redirect("table", uid)
 
 
@@ -182,11 +173,10 @@ def rename_table(request: HttpRequest, uid: str) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 def delete_table(request: HttpRequest, uid: str) -> HttpResponse:
     """Deleting for good asks first, and says which reports use the table."""
-    found = get_object_or_404(tables_of(request.user), uid=uid)
     if request.method == "POST":
-        forget_table(found)
-        messages.success(request, f"“{found.name}” is deleted.")
+        messages.success(request, f"“{deleted(asker(request), uid).name}” is deleted.")
         return redirect("desk")
+    found = table_for(asker(request), uid)
     context = {"table": found, "users": users_of(found.owner, uid), "versions": found.versions.count()}
     return render(request, "gather/delete.html", context)
 

@@ -14,8 +14,8 @@ class PublishConfig(AppConfig):
     label = "publish"
 
     def ready(self) -> None:
-        from ypsil.web.compose.models import Report
-        from ypsil.web.gather.models import Table
+        from ypsil.web.compose.services import Report
+        from ypsil.web.gather.services import Table
 
         post_save.connect(_note, sender=Table)
         post_save.connect(_note, sender=Report)

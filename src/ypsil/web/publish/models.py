@@ -6,7 +6,7 @@ import secrets
 
 from django.db import models
 
-from ypsil.web.compose.models import Report
+from ypsil.web.compose.services import Report
 
 
 def new_token() -> str:

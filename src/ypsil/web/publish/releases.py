@@ -19,11 +19,16 @@ from ypsil.core.document import read_document
 from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.export.page import heading_levels
 from ypsil.core.report import Report as View
-from ypsil.web.compose.layouts import layout_of
-from ypsil.web.compose.models import Report, view_of
-from ypsil.web.compose.render import page_markup
-from ypsil.web.compose.services import compose_view, narrow_drawings, sources_of
-from ypsil.web.gather.pictures import address_of as own_address
+from ypsil.web.compose.services import (
+    Report,
+    compose_view,
+    layout_of,
+    narrow_drawings,
+    page_markup,
+    sources_of,
+    view_of,
+)
+from ypsil.web.gather.services import address_of as own_address
 from ypsil.web.gather.services import table_states, tables_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish.models import Publication, Release

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ypsil.web.compose.models import Report
+from ypsil.web.compose.services import Report
 from ypsil.web.publish import releases
 from ypsil.web.publish.models import Publication, Release, new_token
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils.http import content_disposition_header
 from django.utils.safestring import mark_safe
@@ -15,18 +17,23 @@ from django.views.decorators.cache import cache_control
 from django.views.decorators.http import require_GET, require_http_methods
 
 from ypsil.core.export import page_to_pdf, page_to_png, page_to_svg
-from ypsil.web.compose.models import Report
-from ypsil.web.compose.services import page_of, reports_of, sources_of
-from ypsil.web.gather.picture_views import picture_response
-from ypsil.web.gather.pictures import pictures_named
+from ypsil.core.render import Page
+from ypsil.web.accounts.services import asker
+from ypsil.web.compose.services import page_of, report_for, sources_of
+from ypsil.web.gather.services import picture_response, pictures_named
 from ypsil.web.program import program_digest
 from ypsil.web.publish import releases
+from ypsil.web.publish.actions.choose_audience import choose_audience
+from ypsil.web.publish.actions.show_at_once import show_at_once
+from ypsil.web.publish.actions.show_changes import show_changes
+from ypsil.web.publish.actions.withdraw_link import withdraw_link
 from ypsil.web.publish.models import Publication, Release
-from ypsil.web.publish.services import publication_of, set_audience, show_at_once, show_changes, withdraw_link
+from ypsil.web.publish.services import publication_of
 
 # Named by what it says.
 KEPT_FOR_GOOD = "public, max-age=31536000, immutable"
-MAKERS = {
+_WHO_SEES = {"me": "Only you can see the report now.", "link": "Anyone with the link can see the report now."}
+MAKERS: dict[str, tuple[str, Callable[[Page], bytes]]] = {
     "svg": ("image/svg+xml", lambda page: page_to_svg(page).encode()),
     "png": ("image/png", page_to_png),
     "pdf": ("application/pdf", page_to_pdf),
@@ -36,12 +43,13 @@ MAKERS = {
 @login_required
 @require_http_methods(["GET", "POST"])
 def publish(request: HttpRequest, uid: str) -> HttpResponse:
-    report = get_object_or_404(reports_of(request.user), uid=uid)
+    report = report_for(asker(request), uid)
     if request.method == "POST":
-        _change(request, report)
+        _change(request, uid)
         return redirect("publish", uid)
     publication = publication_of(report)
     address = request.build_absolute_uri(reverse("published", args=[publication.token]))
+    shown = publication.latest() if publication.audience == Publication.Audience.LINK else None
     context = {
         "report": report,
         "title": str(report),
@@ -50,33 +58,32 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
         "address": address,
         "formats": [("pdf", "PDF, tagged, one page"), ("png", "PNG, for slides and messages"), ("svg", "SVG, vector")],
         "held": sources_of(report).held,
-        "shown": publication.latest() if publication.audience == Publication.Audience.LINK else None,
+        "shown": shown,
+        "is_behind": shown is not None and shown.revision != report.revision,
     }
-    context["is_behind"] = context["shown"] is not None and context["shown"].revision != report.revision
     return render(request, "publish/publish.html", context)
 
 
-def _change(request: HttpRequest, report: Report) -> None:
+def _change(request: HttpRequest, uid: str) -> None:
     if "withdraw" in request.POST:
-        withdraw_link(report)
+        withdraw_link(asker(request), uid)
         messages.success(request, "The link was withdrawn. It leads nowhere now, and will not come back.")
         return
     if "show" in request.POST:
-        show_changes(report)
+        show_changes(asker(request), uid)
         messages.success(request, "Readers see the report as it is now.")
         return
     if "at_once" in request.POST:
         wanted = request.POST["at_once"] == "1"
-        show_at_once(report, wanted)
+        show_at_once(asker(request), uid, wanted=wanted)
         said = "Readers see each change at once." if wanted else "Readers see changes when you say so."
         messages.success(request, said)
         return
     audience = request.POST.get("audience", "")
     if audience not in Publication.Audience.values:
         raise Http404
-    set_audience(report, audience)
-    said = {"me": "Only you can see the report now.", "link": "Anyone with the link can see the report now."}
-    messages.success(request, said[audience])
+    choose_audience(asker(request), uid, audience)
+    messages.success(request, _WHO_SEES[audience])
 
 
 @require_GET
@@ -126,7 +133,7 @@ def _open_publications() -> QuerySet[Publication]:
 @require_GET
 def preview(request: HttpRequest, uid: str) -> HttpResponse:
     """The page as readers would see it now, for its author, published or not."""
-    report = get_object_or_404(reports_of(request.user), uid=uid)
+    report = report_for(asker(request), uid)
     tag = f'"{sources_of(report).digest}"'
     if request.headers.get("If-None-Match") == tag:
         return HttpResponse(status=304, headers={"ETag": tag})
@@ -146,7 +153,7 @@ def _page(request: HttpRequest, title: str, body: str, layout: str, tag: str) ->
 @require_GET
 def report_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
     """The whole report as one file."""
-    report = get_object_or_404(reports_of(request.user), uid=uid)
+    report = report_for(asker(request), uid)
     if ending not in MAKERS:
         raise Http404
     content_type, make = MAKERS[ending]

@@ -1,0 +1,16 @@
+"""What the other stages may ask of accounts: who asks."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpRequest
+
+from ypsil.web.accounts.models import User
+
+__all__ = ["User", "asker"]
+
+
+def asker(request: HttpRequest) -> User:
+    """Return who asks; for somebody who is not signed in nothing is there (404)."""
+    if not isinstance(request.user, User):
+        raise Http404
+    return request.user

@@ -1,0 +1,13 @@
+"""Keep a whole report that was made elsewhere."""
+
+from __future__ import annotations
+
+from ypsil.core.report import Report as View
+from ypsil.web.accounts.services import User
+from ypsil.web.compose import edits
+from ypsil.web.compose.models import Report
+
+
+def keep_report(asker: User, made: View) -> Report:
+    """Keep bands with their tiles as a new report of the asker's."""
+    return edits.keep_report(asker, made)

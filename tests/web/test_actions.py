@@ -1,0 +1,88 @@
+"""Actions: one verb a file, and each refuses whoever it is not for, whoever calls it."""
+
+from importlib import import_module
+from inspect import signature
+from pathlib import Path
+
+import pytest
+from django.http import Http404
+
+import ypsil.web
+from ypsil.core.errors import EditRefused
+from ypsil.web.compose.actions.edit_report import EditRequest
+from ypsil.web.compose.actions.make_report import make_report
+from ypsil.web.compose.actions.theme_words import WordsRequest
+from ypsil.web.gather.actions.rename_table import rename_table
+from ypsil.web.gather.actions.take_in import DataRequest
+from ypsil.web.gather.models import Arrival
+
+HERE = Path(ypsil.web.__file__).parent
+# What makes something new has nothing to look for.
+MAKERS = {"make_report", "keep_report", "bring_picture"}
+
+
+def verbs():
+    return {
+        path.stem: getattr(import_module(f"ypsil.web.{path.parts[-3]}.actions.{path.stem}"), path.stem)
+        for path in sorted(HERE.glob("*/actions/*.py"))
+        if path.stem != "__init__"
+    }
+
+
+def test_each_file_holds_the_verb_that_it_is_named_after_and_takes_who_asks():
+    assert len(verbs()) >= 20
+    for name, verb in verbs().items():
+        assert next(iter(signature(verb).parameters)) == "asker", name
+        assert verb.__doc__, name
+
+
+@pytest.fixture
+def wanted(owner, table, report):
+    arrival = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv")
+    rename = {"type": "rename", "title": "Theirs"}
+    return {
+        "edit_report": (report.uid, EditRequest(rename, report.revision)),
+        "undo_change": (report.uid,),
+        "redo_change": (report.uid,),
+        "type_numbers": (report.uid, report.read().bands[0].id, "A 1\nB 2"),
+        "keep_numbers": (report.uid, "c1", "A 1\nB 2"),
+        "theme_words": (report.uid, WordsRequest("c1", "Staff", ["kind"])),
+        "take_in": (DataRequest("v.csv", b"Day,Visits\n2026-01-01,1\n", table.uid),),
+        "take_other_sheet": (table.uid, 1, "Sheet"),
+        "cancel_arrival": (arrival.uid,),
+        "change_recipe": (table.uid, {"action": "undo"}),
+        "change_themes": (table.uid, {"do": "undo"}),
+        "show_version": (table.uid, 1),
+        "keep_older": (table.uid,),
+        "name_columns": (table.uid, {"Visits": "Loans"}),
+        "rename_table": (table.uid, "Theirs"),
+        "credit_table": (table.uid, {"note": "theirs"}),
+        "delete_table": (table.uid,),
+        "write_file": (table.uid, 1, "csv"),
+        "choose_audience": (report.uid, "link"),
+        "show_changes": (report.uid,),
+        "show_at_once": (report.uid,),
+        "withdraw_link": (report.uid,),
+    }
+
+
+def test_nothing_can_be_done_to_what_is_somebody_elses(other, wanted, table, report):
+    assert wanted.keys() == verbs().keys() - MAKERS
+    before = (table.recipe, table.name, table.note, report.document, report.revision)
+    for name, given in wanted.items():
+        more = {"wanted": True} if name == "show_at_once" else {}
+        with pytest.raises(Http404):
+            verbs()[name](other.user, *given, **more)
+    table.refresh_from_db()
+    report.refresh_from_db()
+    assert (table.recipe, table.name, table.note, report.document, report.revision) == before
+    assert not hasattr(report, "publication")
+
+
+def test_names_and_titles_are_tidied_and_refused_in_words(owner, table):
+    assert str(make_report(owner.user, "  The   month ")) == "The month"
+    for title in ("  ", "x" * 201):
+        with pytest.raises(EditRefused, match="1 to 200 letters"):
+            make_report(owner.user, title)
+    with pytest.raises(EditRefused, match="needs a name"):
+        rename_table(owner.user, table.uid, " ")
