@@ -28,13 +28,14 @@ from wordcloud import WordCloud
 
 from benchmarks.gather import gather
 from benchmarks.timing import Row, print_rows, side_by_side
+from ypsil.core.answers import answer
 from ypsil.core.cloud import CloudLayout, CloudStyle, CloudWord, place_words
 from ypsil.core.cloud.masks import forget_words
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.faces import FONT_FOLDER, SANS, face_path
 from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.export import page_to_pdf, page_to_png
-from ypsil.core.questions import answer, parse_question
+from ypsil.core.questions import parse_question
 from ypsil.core.render import compose
 from ypsil.core.report import Band, Frame, Report, ReportTable, VisualTile
 from ypsil.core.style import HouseStyle

@@ -9,7 +9,8 @@ from typing import Any
 
 from openpyxl import Workbook
 
-from ypsil.core.questions import Answer, answer, parse_question
+from ypsil.core.answers import Answer, answer
+from ypsil.core.questions import parse_question
 from ypsil.core.report import ReportTable
 from ypsil.core.tables import Table, read_table
 from ypsil.core.tables.store import digest, frame_to_blob

@@ -144,7 +144,8 @@ def _inspect(parsed: argparse.Namespace) -> None:
 
 
 def _ask(parsed: argparse.Namespace) -> Any:
-    from ypsil.core.questions import answer, parse_question
+    from ypsil.core.answers import answer
+    from ypsil.core.questions import parse_question
 
     question = parse_question(_json(parsed.question))
     table = _table(parsed)
@@ -291,8 +292,8 @@ def _pictures_of(shape: str) -> dict[str, Any]:
 
 
 def _cloud(parsed: argparse.Namespace) -> None:
-    from ypsil.core.questions import AnswerColumn, answer_of_rows
-    from ypsil.core.questions.words import DEFAULT_TERMS
+    from ypsil.core.answers import AnswerColumn, answer_of_rows
+    from ypsil.core.answers.words import DEFAULT_TERMS
     from ypsil.core.style import HouseStyle
     from ypsil.core.visuals import checked_options
     from ypsil.core.visuals.base import Box

@@ -3,7 +3,8 @@
 import polars as pl
 import pytest
 
-from ypsil.core.questions import answer, parse_question
+from ypsil.core.answers import answer
+from ypsil.core.questions import parse_question
 from ypsil.core.style import HouseStyle
 from ypsil.core.tables.model import Column
 from ypsil.core.visuals import Box, draw

@@ -7,9 +7,10 @@ import polars as pl
 import pytest
 from polars.testing import assert_frame_equal
 
-from ypsil.core.questions import answer, parse_question
-from ypsil.core.questions.shared import SharedRows
-from ypsil.core.questions.tally import cells_of, crossed
+from ypsil.core.answers import answer
+from ypsil.core.answers.shared import SharedRows
+from ypsil.core.answers.tally import cells_of, crossed
+from ypsil.core.questions import parse_question
 from ypsil.core.tables.model import Column
 
 COLUMNS = (

@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.factories import ask, csv_table
-from ypsil.core.questions import answer, parse_question
+from ypsil.core.answers import answer
+from ypsil.core.questions import parse_question
 from ypsil.core.tables.recipe import Recipe, replay
 from ypsil.core.tables.recipe_changes import change_recipe
 from ypsil.core.tables.rows import Rows

@@ -8,8 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.factories import ask, csv_table, total
-from ypsil.core.questions import answer, parse_question, sentence
-from ypsil.core.questions.groups import group_of
+from ypsil.core.answers import answer
+from ypsil.core.answers.groups import group_of
+from ypsil.core.questions import parse_question, sentence
 from ypsil.core.questions.model import Per
 from ypsil.core.questions.offered import choices, offers
 from ypsil.core.questions.sentence import sentence_parts

@@ -5,9 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.factories import csv_table
+from ypsil.core.answers import answer
+from ypsil.core.answers.model import AnswerColumn
 from ypsil.core.figures import format_number, in_full, written_in
-from ypsil.core.questions import answer, parse_question
-from ypsil.core.questions.model import AnswerColumn
+from ypsil.core.questions import parse_question
 from ypsil.core.style import HouseStyle
 from ypsil.core.visuals import Box, draw
 from ypsil.core.visuals.summary import mark_texts, value_texts

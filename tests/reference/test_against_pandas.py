@@ -14,7 +14,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from vega_datasets import local_data
 
-from ypsil.core.questions import answer, parse_question
+from ypsil.core.answers import answer
+from ypsil.core.questions import parse_question
 from ypsil.core.tables import read_table
 from ypsil.core.tables.dates_in_text import parse_dates
 from ypsil.core.tables.rows import Rows

@@ -13,7 +13,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ypsil.core.questions import answer, parse_question
+from ypsil.core.answers import answer
+from ypsil.core.questions import parse_question
 from ypsil.core.tables.model import Column
 
 COLUMNS = (Column("Day", "date"), Column("Branch", "category"), Column("Visits", "number"), Column("Hours", "number"))

@@ -12,7 +12,8 @@ from scipy import stats
 from statsmodels.stats.multitest import multipletests
 from statsmodels.stats.proportion import proportions_ztest
 
-from ypsil.core.questions import answer, parse_question
+from ypsil.core.answers import answer
+from ypsil.core.questions import parse_question
 from ypsil.core.style import HouseStyle
 from ypsil.core.survey import cross_table
 from ypsil.core.survey.crosstab import holm

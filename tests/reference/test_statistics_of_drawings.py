@@ -13,8 +13,9 @@ from scipy import optimize, stats
 from vega_datasets import local_data
 
 from tests.factories import csv_table
+from ypsil.core.answers import answer
 from ypsil.core.drawing.colour import contrast_ratio
-from ypsil.core.questions import answer, parse_question
+from ypsil.core.questions import parse_question
 from ypsil.core.style.palettes import PALETTES
 from ypsil.core.visuals.binned_scatter import cells
 from ypsil.core.visuals.box import five_numbers

@@ -5,7 +5,7 @@ import json
 import pytest
 
 from tests.web.conftest import change
-from ypsil.core.tables.few_numbers import as_text, cells_of, turned
+from ypsil.core.tables.typed_cells import as_text, cells_of, turned
 from ypsil.web.gather.models import Table
 
 TEXT = "Branch\tVisits\nAlder Lane\t120\nBook bus\t45"

@@ -17,9 +17,9 @@ from ypsil.core.questions.wording import (
     then_words,
     whole_words,
 )
-from ypsil.core.questions.written import is_share_of_answers, length_word, said_parts
+from ypsil.core.questions.words_said import is_share_of_answers, length_word, said_parts
 from ypsil.core.tables.conditions import join_or, test_words
-from ypsil.core.tables.stems import own_parts, stem_of
+from ypsil.core.tables.name_parts import own_parts, stem_of
 from ypsil.core.text import WordSettings
 
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ypsil.core.answers import check
 from ypsil.core.errors import YpsilError
-from ypsil.core.questions import check
 from ypsil.core.report.document import Report
 from ypsil.core.tables.model import Column
 

@@ -6,15 +6,16 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any, get_args
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.errors import YpsilError
 from ypsil.core.questions import Filter, Measure, Order, Per, Question
-from ypsil.core.questions.model import Answer, Bins, Width
+from ypsil.core.questions.model import Bins, Width
 from ypsil.core.questions.offered import classes_of
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.survey import SurveyItem, survey_figures, survey_items
 from ypsil.core.tables.model import Column
+from ypsil.core.tables.name_parts import with_part
 from ypsil.core.tables.profile import Profile
-from ypsil.core.tables.stems import with_part
 from ypsil.core.tiles import ReportTable, VisualTile
 from ypsil.core.visuals import VISUALS, fit, ranked
 from ypsil.core.visuals.base import Purpose

@@ -13,7 +13,7 @@ from typing import Any
 from ypsil.core.questions.model import Measure, Order, Per, Question, Stack
 from ypsil.core.survey.recognise import SurveyItem
 from ypsil.core.tables.conditions import Filter
-from ypsil.core.tables.stems import with_part
+from ypsil.core.tables.name_parts import with_part
 
 _TOP = 2
 _COUNT = Measure(stat="count")

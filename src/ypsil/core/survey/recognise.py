@@ -11,8 +11,8 @@ from typing import Literal
 import polars as pl
 
 from ypsil.core.tables.model import Column
+from ypsil.core.tables.name_parts import own_parts, shared_name, stem_of
 from ypsil.core.tables.natural_order import is_beside, scale_family, scale_places
-from ypsil.core.tables.stems import own_parts, shared_name, stem_of
 
 ItemKind = Literal[
     "one answer", "several answers", "ticked columns", "rating", "recommendation", "ranking", "matrix", "number",

@@ -7,11 +7,12 @@ from dataclasses import dataclass, field
 
 import polars as pl
 
-from ypsil.core.questions import Filter, Question, answer, check
-from ypsil.core.questions.model import Answer
-from ypsil.core.questions.shared import SharedRows
-from ypsil.core.questions.stacked import stacked_rows
-from ypsil.core.questions.where import keep_rows
+from ypsil.core.answers import answer, check
+from ypsil.core.answers.model import Answer
+from ypsil.core.answers.shared import SharedRows
+from ypsil.core.answers.stacked import stacked_rows
+from ypsil.core.answers.where import keep_rows
+from ypsil.core.questions import Filter, Question
 from ypsil.core.tables.model import Column
 
 

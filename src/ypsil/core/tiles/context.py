@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.cache import Cache
 from ypsil.core.document.model import PageFormat
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Font, Scene
 from ypsil.core.figures.locales import DEFAULT_LOCALE
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles.asked_table import ReportTable

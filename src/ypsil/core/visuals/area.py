@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Path, Scene, Shape
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import Axis, Curve, breaks, curves_of, path_of, reduced

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape, Text
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.across import Across, across_of
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule

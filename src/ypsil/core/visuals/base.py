@@ -9,9 +9,9 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.figures import Grain
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 
 Purpose = Literal[

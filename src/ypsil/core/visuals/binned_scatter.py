@@ -6,8 +6,8 @@ from itertools import pairwise
 
 import numpy as np
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX

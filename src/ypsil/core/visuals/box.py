@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import texts_of

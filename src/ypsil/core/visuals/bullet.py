@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape, Text
 from ypsil.core.figures import format_share
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import Grid, grid_of, key_of, texts_of, value_range

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
 from ypsil.core.figures import format_period
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, texts_of

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals import bar
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import (

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, cast
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.figures import (
     SHARE_UNITS,
     Grain,
@@ -17,7 +18,6 @@ from ypsil.core.figures import (
     period_before,
     year_before,
 )
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.visuals.base import is_over_time
 from ypsil.core.visuals.summary import group_name
 

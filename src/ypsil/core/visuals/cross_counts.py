@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.figures import format_number, part_texts
-from ypsil.core.questions.model import Answer
 from ypsil.core.survey import CrossTable, cross_table
 from ypsil.core.visuals.frame import Grid
 from ypsil.core.visuals.settings import ADDS_UP, PartOptions, setting

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten, wrap
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.survey.crosstab import ChiSquare
 from ypsil.core.visuals.base import Box, Needs, Visual, rule

@@ -11,12 +11,12 @@ from typing import Any
 import numpy as np
 import polars as pl
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Anchor, Line, Shape, Text
 from ypsil.core.drawing.ticks import ticks
 from ypsil.core.drawing.time_ticks import Unit, seconds, time_step, time_ticks
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.frame import LABEL_PX, axis_texts, period_of
 from ypsil.core.visuals.summary import group_name

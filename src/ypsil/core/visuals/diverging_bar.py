@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
 from ypsil.core.drawing.stacks import shares
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.natural_order import is_beside, middle_of
 from ypsil.core.visuals.base import Box, Needs, Visual, rule

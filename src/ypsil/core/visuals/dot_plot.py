@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
 from ypsil.core.drawing.ticks import nice_domain
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import grid_of, level_axis, mark_colour, on_scale, texts_of_grid

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Anchor, Line, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import Grid, grid_of, texts_of_grid

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ypsil.core.questions.model import Answer, AnswerColumn
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.survey import give_or_take, mean_interval, wilson_interval
 from ypsil.core.visuals.base import Options
 from ypsil.core.visuals.settings import setting

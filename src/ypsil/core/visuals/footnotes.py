@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.colour import readable_on
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
@@ -26,7 +27,6 @@ from ypsil.core.figures import (
     format_share,
     one_form,
 )
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.marks import mark_title

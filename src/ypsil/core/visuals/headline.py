@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.figures import SHARE_UNITS, ShortForm, decimals_for, format_number, scaled_by, short_form
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.visuals.comparing import (
     Against,
     Compared,

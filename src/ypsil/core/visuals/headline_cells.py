@@ -7,12 +7,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.svg import number as px
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.comparing import State

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import BandScale
 from ypsil.core.drawing.scene import Font, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten, wrap
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ypsil.core.questions.model import Answer
+from ypsil.core.answers.model import Answer
 from ypsil.core.visuals.summary import group_name
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Line, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import ticks
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.classes import border_texts
 from ypsil.core.visuals.base import Box, Needs, Visual, rule

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.colour import mix, readable_on
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import format_share
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, texts_of

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Scene
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.comparing import AS_SAID, Course, Good, Standard, courses, unsaid

@@ -8,8 +8,8 @@ from typing import Annotated, cast, get_args
 
 from pydantic import AfterValidator
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Scene
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.comparing import AS_SAID, Good, Standard, courses

@@ -9,12 +9,12 @@ from typing import Literal
 
 import numpy as np
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.across import across_of, across_room, bands_across, lines_across, with_reference
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule

@@ -7,9 +7,9 @@ from typing import Annotated, Any
 
 import polars as pl
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.scene import Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.questions.wording import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals import (

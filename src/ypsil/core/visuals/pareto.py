@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.figures import format_share
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, Grid, Series, grid_of, texts_of

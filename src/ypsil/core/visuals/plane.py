@@ -7,12 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 import polars as pl
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.curves import floats_of

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import BandScale, LinearScale
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, axis_texts, axis_ticks, grid_of, names_between, texts_of_grid

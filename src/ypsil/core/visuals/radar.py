@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.arcs import point
 from ypsil.core.drawing.scales import LinearScale
 from ypsil.core.drawing.scene import Anchor, Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain, ticks
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, axis_texts, grid_of, legend, texts_of_grid

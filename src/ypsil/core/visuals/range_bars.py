@@ -5,12 +5,12 @@ from __future__ import annotations
 import datetime as dt
 from dataclasses import dataclass
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import BandScale, LinearScale
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape, Text
 from ypsil.core.drawing.time_ticks import seconds
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import Axis, along_labels

@@ -12,12 +12,12 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.figures import current_locale, written_in
 from ypsil.core.figures.locales import DEFAULT_LOCALE
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import HOUSE
 from ypsil.core.visuals.base import Box, Facts, Fit, Options, Visual, facts, unmet

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from ypsil.core.answers.model import AnswerColumn
 from ypsil.core.drawing.colour import mix
-from ypsil.core.questions.model import AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.natural_order import has_two_sides, is_beside, middle_of
 

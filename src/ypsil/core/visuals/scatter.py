@@ -7,9 +7,9 @@ from typing import Literal
 
 import numpy as np
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Path, Rect, Scene, Shape, Text
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals import binned_scatter
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule

@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from typing import Literal
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.arcs import point, sector
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Anchor, Line, Path, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import part_texts
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, key_of, texts_of

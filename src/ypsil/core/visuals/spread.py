@@ -7,12 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 import polars as pl
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scales import BandScale, LinearScale
 from ypsil.core.drawing.scene import Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.natural_order import natural_order
 from ypsil.core.visuals.base import Box

@@ -6,11 +6,11 @@ from typing import Literal
 
 import numpy as np
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Path, Scene, Shape
 from ypsil.core.drawing.stacks import shares, stack
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.curves import Curve, curves_of, places_of, spread_labels

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
 from ypsil.core.drawing.stacks import Span, shares, stack
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.figures import part_texts
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.questions.wording import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box

@@ -12,6 +12,7 @@ from typing import Any
 
 import polars as pl
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.figures import (
     SHARE_UNITS,
     ShortForm,
@@ -24,7 +25,6 @@ from ypsil.core.figures import (
     format_share,
     one_form,
 )
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.questions.wording import lower_first
 from ypsil.core.tables.write import defused_text
 

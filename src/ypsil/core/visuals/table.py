@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from itertools import accumulate
 from typing import Literal
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.colour import mix, readable_on
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, grid_of, texts_of, texts_of_grid

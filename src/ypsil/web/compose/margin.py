@@ -7,10 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.cloud import PLAIN_SHAPES, outline_of
 from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.errors import DrawingRefused
-from ypsil.core.questions.model import Answer, Question
+from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
 from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.report.document import Report

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.export.page import heading_levels
-from ypsil.core.questions.model import Answer
 from ypsil.core.render import Page, TileView
 from ypsil.core.report import Band
 from ypsil.core.tiles import Drawn

@@ -14,7 +14,7 @@ from ypsil.core.render import TileView, compose
 from ypsil.core.report import Band, ReportTable, VisualTile
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables import profile, read_table
-from ypsil.core.tables.few_numbers import as_csv, as_text, cells_of, turned
+from ypsil.core.tables.typed_cells import as_csv, as_text, cells_of, turned
 from ypsil.core.tiles import as_visual
 from ypsil.core.visuals import ranked
 from ypsil.web.accounts.services import User

@@ -5,11 +5,11 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
+from ypsil.core.answers.words import DEFAULT_TERMS, CountedWords, count_words
 from ypsil.core.cache import Cache
 from ypsil.core.figures import format_share
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import Choice, worded
-from ypsil.core.questions.words import DEFAULT_TERMS, CountedWords, count_words
 from ypsil.core.report import ReportTable, VisualTile
 from ypsil.core.style import HouseStyle
 from ypsil.core.text.around import likely_slips, neighbours

@@ -17,7 +17,7 @@ from ypsil.core.survey import SurveyItem, survey_items
 from ypsil.core.tables.calculation import complete
 from ypsil.core.tables.model import KINDS
 from ypsil.core.tables.rows import Rows
-from ypsil.core.tables.steps.written import WRITTEN
+from ypsil.core.tables.steps.texts import WRITTEN
 from ypsil.web.accounts.services import asker
 from ypsil.web.gather import recipes
 from ypsil.web.gather.actions.change_recipe import change_recipe as changed

@@ -9,7 +9,7 @@ from ypsil.core.tables.model import Column
 from ypsil.core.tables.reading import ENCODING_NAMES, SEPARATOR_NAMES
 from ypsil.core.tables.remark_titles import title_of
 from ypsil.core.tables.steps import STEPS, Step
-from ypsil.core.tables.steps.written import FindThemes
+from ypsil.core.tables.steps.texts import FindThemes
 from ypsil.web.compose.services import users_of
 from ypsil.web.gather.grid import SIGNS, spread_svg, unit_to_show
 from ypsil.web.gather.models import Preparation, Table, Version

@@ -10,7 +10,7 @@ import numpy as np
 from ypsil.core.cache import Cache
 from ypsil.core.figures import format_share
 from ypsil.core.tables.steps import StepRefused
-from ypsil.core.tables.steps.written import WRITTEN, FindThemes
+from ypsil.core.tables.steps.texts import WRITTEN, FindThemes
 from ypsil.core.tables.theme_changes import CODED, change_themes, theme_steps
 from ypsil.core.text import (
     Carrying,

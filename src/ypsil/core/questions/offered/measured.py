@@ -16,7 +16,7 @@ from ypsil.core.questions.offered.base import (
     with_measure,
 )
 from ypsil.core.questions.wording import STAT_WORDS, then_words, whole_words
-from ypsil.core.questions.written import is_share_of_answers
+from ypsil.core.questions.words_said import is_share_of_answers
 from ypsil.core.tables.conditions import value_word
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.natural_order import scale_family

@@ -7,10 +7,10 @@ from dataclasses import replace
 
 from ypsil.core.questions.model import UNWEIGHTED_STATS, Question
 from ypsil.core.questions.offered.base import Blank, Choice, Offer, replaced, toggles, with_, with_measure
-from ypsil.core.questions.stacked import WRITTEN, stacked_columns
+from ypsil.core.questions.stacking import WRITTEN, stacked_columns
 from ypsil.core.tables.model import Column
+from ypsil.core.tables.name_parts import own_parts
 from ypsil.core.tables.profile import Profile
-from ypsil.core.tables.stems import own_parts
 
 _LEAST = (5, 10, 20, 30)
 _USUAL_LEAST = 10

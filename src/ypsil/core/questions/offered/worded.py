@@ -8,8 +8,8 @@ from typing import Any, get_args
 from ypsil.core.figures import Grain
 from ypsil.core.questions.model import Bins, Measure, Order, Per, Question, Stack
 from ypsil.core.questions.offered.base import Blank, Choice, Offer, groupable, replaced, with_
-from ypsil.core.questions.stacked import WRITTEN
-from ypsil.core.questions.written import (
+from ypsil.core.questions.stacking import WRITTEN
+from ypsil.core.questions.words_said import (
     case_words,
     found_words,
     language_name,

@@ -27,8 +27,8 @@ from ypsil.core.tables.steps.columns import (
 )
 from ypsil.core.tables.steps.other_tables import LookUp, StackTable
 from ypsil.core.tables.steps.shape import ColumnsIntoRows, RowsIntoColumns, Transpose
+from ypsil.core.tables.steps.texts import FindThemes
 from ypsil.core.tables.steps.which_rows import KeepRows, RemoveDuplicates, RowPerAnswer, Sort, Take
-from ypsil.core.tables.steps.written import FindThemes
 
 # In the order in which they are offered.
 STEPS: tuple[type[Step], ...] = (

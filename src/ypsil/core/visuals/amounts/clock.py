@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.arcs import point, sector
 from ypsil.core.drawing.scene import Path, Scene, Shape, Text
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import LABEL_PX, message_scene, texts_of

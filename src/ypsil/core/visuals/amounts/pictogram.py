@@ -8,12 +8,12 @@ from __future__ import annotations
 
 import math
 
+from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.contours import level as filled_to
 from ypsil.core.drawing.icons import icon_path, icons
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Part, Scene, Shape, Text
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer, AnswerColumn
 from ypsil.core.questions.wording import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.amounts.icons_of import PictureOptions

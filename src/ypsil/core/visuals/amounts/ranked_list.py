@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import Grid, grid_of, mark_colour, texts_of

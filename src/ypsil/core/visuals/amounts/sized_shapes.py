@@ -10,11 +10,11 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.icons import icon_path, icons
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.amounts.icons_of import PictureOptions
 from ypsil.core.visuals.base import Box, Needs, Visual, rule

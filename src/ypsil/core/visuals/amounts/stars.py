@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.contours import level
 from ypsil.core.drawing.icons import icon_path, icons
 from ypsil.core.drawing.scene import Part, Scene, Shape
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import message_scene

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Line, Rect, Scene, Shape, Text
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages

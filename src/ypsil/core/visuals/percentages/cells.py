@@ -6,10 +6,10 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Anchor, Font, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.frame import message_scene

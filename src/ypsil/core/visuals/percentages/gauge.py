@@ -6,11 +6,11 @@ import math
 from dataclasses import replace
 from itertools import pairwise
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Line, Path, Scene, Shape, Text
 from ypsil.core.drawing.svg import number as px
 from ypsil.core.figures import format_share
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.comparing import Good, Standard, state_of

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from typing import Literal
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Rect, Scene, Shape
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages

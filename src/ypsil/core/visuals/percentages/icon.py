@@ -6,11 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, ValidationInfo
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.contours import level
 from ypsil.core.drawing.icons import find_icons, icon_path, icons
 from ypsil.core.drawing.pictures import is_picture_name, named
 from ypsil.core.drawing.scene import Part, Scene, Shape
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages

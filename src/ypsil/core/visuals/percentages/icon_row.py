@@ -6,10 +6,10 @@ import math
 from dataclasses import replace
 from typing import Literal
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.contours import level
 from ypsil.core.drawing.icons import icon_path, icons
 from ypsil.core.drawing.scene import Part, Scene, Shape
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages

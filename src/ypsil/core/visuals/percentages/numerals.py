@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.contours import level
 from ypsil.core.drawing.icons import icon_path, icons
 from ypsil.core.drawing.letters import Letters, letters
 from ypsil.core.drawing.pictures import is_picture_name, picture
 from ypsil.core.drawing.scene import Cover, Motif, Part, Path, Scene, Shape
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages

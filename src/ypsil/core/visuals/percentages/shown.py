@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Annotated
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.figures import format_number, format_share, share_in_words
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Needs
 from ypsil.core.visuals.exactness import SampleOptions, exactness

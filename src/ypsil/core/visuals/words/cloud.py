@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field, ValidationInfo
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.cloud import (
     PLAIN_SHAPES,
     CloudLayout,
@@ -19,7 +20,6 @@ from ypsil.core.cloud import (
 from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Path, Rect, Scene, Shape
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import key_of

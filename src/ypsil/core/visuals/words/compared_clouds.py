@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.cloud import CloudLayout, CloudWord, place_words
 from ypsil.core.drawing.scene import Mark, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.frame import message_scene

@@ -10,13 +10,13 @@ from unicodedata import category
 
 from pydantic import Field
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.cloud import SMALLEST_PX, CloudWord, PlacedWord, Sizing
 from ypsil.core.drawing.colour import faded, lifted, mix
 from ypsil.core.drawing.faces import can_set
 from ypsil.core.drawing.scene import Mark, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import is_words
 from ypsil.core.visuals.settings import PaletteOptions, setting

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.cloud import CloudLayout, CloudStyle, place_rows
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Scene, Shape, Text
 from ypsil.core.figures import format_number
-from ypsil.core.questions.model import Answer
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.settings import setting

@@ -10,9 +10,9 @@ import datetime as dt
 
 import polars as pl
 
+from ypsil.core.answers.groups import Group
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.figures import Grain, year_before
-from ypsil.core.questions.groups import Group
 from ypsil.core.questions.model import Measure
 from ypsil.core.questions.wording import DEFAULT_WINDOW
 

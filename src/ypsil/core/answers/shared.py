@@ -8,9 +8,9 @@ from threading import RLock
 
 import polars as pl
 
-from ypsil.core.questions.groups import Group, Role, group_of
+from ypsil.core.answers.groups import Group, Role, group_of
+from ypsil.core.answers.tally import Cells, cells_of, crossed
 from ypsil.core.questions.model import Per, Question
-from ypsil.core.questions.tally import Cells, cells_of, crossed
 from ypsil.core.tables.model import Column
 
 # A column that rows are grouped by, and the key of the group.

@@ -8,9 +8,10 @@ from typing import Any, Literal
 
 import polars as pl
 
+from ypsil.core.answers.model import AnswerColumn
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.figures import Grain
-from ypsil.core.questions.model import AnswerColumn, Bins, Per, Width
+from ypsil.core.questions.model import Bins, Per, Width
 from ypsil.core.tables.classes import MOST_CLASSES, class_names, class_of, edges_of_width, even_edges
 from ypsil.core.tables.model import Column, Kind
 

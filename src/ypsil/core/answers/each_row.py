@@ -6,11 +6,12 @@ from dataclasses import replace
 
 import polars as pl
 
+from ypsil.core.answers.groups import Group, group_of
+from ypsil.core.answers.measures import measure_unit
+from ypsil.core.answers.model import Answer, AnswerColumn
+from ypsil.core.answers.ordering import members_in_order
 from ypsil.core.errors import QuestionRefused
-from ypsil.core.questions.groups import Group, group_of
-from ypsil.core.questions.measures import measure_unit
-from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question
-from ypsil.core.questions.ordering import members_in_order
+from ypsil.core.questions.model import Measure, Question
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.tables.model import Column

@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 
 import polars as pl
 
-from ypsil.core.questions.derived import part_of_total
-from ypsil.core.questions.hiding import PEOPLE
-from ypsil.core.questions.measures import Basis, amount, beside, ratio
+from ypsil.core.answers.derived import part_of_total
+from ypsil.core.answers.hiding import PEOPLE
+from ypsil.core.answers.measures import Basis, amount, beside, ratio
+from ypsil.core.answers.stacked import ROW
+from ypsil.core.answers.tally import Cells, tally
 from ypsil.core.questions.model import Measure
-from ypsil.core.questions.stacked import ROW
-from ypsil.core.questions.tally import Cells, tally
 
 CellsOf = Callable[[list[str]], Cells | None]
 

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import polars as pl
 
-from ypsil.core.questions.groups import Group
+from ypsil.core.answers.groups import Group
+from ypsil.core.answers.stacked import ROW
 from ypsil.core.questions.model import Question
-from ypsil.core.questions.stacked import ROW
 
 _COUNT, _WEIGHT, _SQUARES = "\x00respondents", "\x00respondents-weight", "\x00respondents-squares"
 MORE_THAN_ALL = "More than one can apply to each, so the shares add up to more than 100%"

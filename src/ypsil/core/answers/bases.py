@@ -14,11 +14,11 @@ from typing import Any
 
 import polars as pl
 
-from ypsil.core.questions.aggregate import Aggregation
-from ypsil.core.questions.groups import Group
-from ypsil.core.questions.measures import Basis, as_numbers
+from ypsil.core.answers.aggregate import Aggregation
+from ypsil.core.answers.groups import Group
+from ypsil.core.answers.measures import Basis, as_numbers
+from ypsil.core.answers.stacked import ROW
 from ypsil.core.questions.model import Measure, Question
-from ypsil.core.questions.stacked import ROW
 from ypsil.core.tables.model import Column
 
 

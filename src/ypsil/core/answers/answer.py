@@ -7,30 +7,26 @@ from typing import Any
 
 import polars as pl
 
+from ypsil.core.answers.aggregate import Aggregation, CellsOf, not_numbered
+from ypsil.core.answers.arranging import Arranged, arrange
+from ypsil.core.answers.bases import base_of, base_words, needed_columns, pairs_only, shown_groups
+from ypsil.core.answers.derived import check_then
+from ypsil.core.answers.each_row import answer_each_row, check_each_row
+from ypsil.core.answers.groups import Group, Role, check_group, usual_grain
+from ypsil.core.answers.hiding import hide_small
+from ypsil.core.answers.measures import basis_of, check_measure, good_way, measure_unit, scale_doubts
+from ypsil.core.answers.model import Answer, AnswerColumn
+from ypsil.core.answers.respondents import MORE_THAN_ALL, Respondents, respondents_of
+from ypsil.core.answers.shared import Grouped, SharedRows
+from ypsil.core.answers.stacked import ROW, stacked_rows
+from ypsil.core.answers.where import keep_rows, left_out_unsaid, passes
+from ypsil.core.answers.words import answer_words
 from ypsil.core.errors import MissingColumns, QuestionRefused
 from ypsil.core.figures import Grain
-from ypsil.core.questions.aggregate import Aggregation, CellsOf, not_numbered
-from ypsil.core.questions.arranging import Arranged, arrange
-from ypsil.core.questions.bases import base_of, base_words, needed_columns, pairs_only, shown_groups
-from ypsil.core.questions.derived import check_then
-from ypsil.core.questions.each_row import answer_each_row, check_each_row
-from ypsil.core.questions.groups import Group, Role, check_group, usual_grain
-from ypsil.core.questions.hiding import hide_small
-from ypsil.core.questions.measures import (
-    basis_of,
-    check_measure,
-    good_way,
-    measure_unit,
-    scale_doubts,
-)
-from ypsil.core.questions.model import Answer, AnswerColumn, Measure, Question, Stack
-from ypsil.core.questions.respondents import MORE_THAN_ALL, Respondents, respondents_of
+from ypsil.core.questions.model import Measure, Question, Stack
 from ypsil.core.questions.sentence import sentence
-from ypsil.core.questions.shared import Grouped, SharedRows
-from ypsil.core.questions.stacked import ROW, stacked_columns, stacked_rows
-from ypsil.core.questions.where import keep_rows, left_out_unsaid, passes
+from ypsil.core.questions.stacking import stacked_columns
 from ypsil.core.questions.wording import measure_name
-from ypsil.core.questions.words import answer_words
 from ypsil.core.tables.model import Column
 
 _BESIDE = ("-base", "-deviation", "-effective", "-rows", "-people", "-people_weight", "-people_effective")

@@ -6,11 +6,12 @@ from dataclasses import dataclass, replace
 
 import polars as pl
 
+from ypsil.core.answers.compared_words import answer_compared
+from ypsil.core.answers.model import Answer, AnswerColumn, answer_of_rows
 from ypsil.core.errors import QuestionRefused
-from ypsil.core.questions.compared_words import answer_compared
-from ypsil.core.questions.model import Answer, AnswerColumn, Question, answer_of_rows
+from ypsil.core.questions.model import Question
 from ypsil.core.questions.sentence import sentence
-from ypsil.core.questions.written import is_share_of_answers, language_name, quoted
+from ypsil.core.questions.words_said import is_share_of_answers, language_name, quoted
 from ypsil.core.tables.model import Column
 from ypsil.core.text import Term, TermCounts, WordSettings, count_terms
 from ypsil.core.text.tokens import is_without_spaces

@@ -9,11 +9,12 @@ from typing import Any
 import numpy as np
 import polars as pl
 
-from ypsil.core.questions.groups import Group, group_of
-from ypsil.core.questions.model import Answer, AnswerColumn, Question, answer_of_rows
-from ypsil.core.questions.ordering import members_in_order
+from ypsil.core.answers.groups import Group, group_of
+from ypsil.core.answers.model import Answer, AnswerColumn, answer_of_rows
+from ypsil.core.answers.ordering import members_in_order
+from ypsil.core.questions.model import Question
 from ypsil.core.questions.sentence import sentence
-from ypsil.core.questions.written import is_share_of_answers
+from ypsil.core.questions.words_said import is_share_of_answers
 from ypsil.core.tables.model import Column
 from ypsil.core.text import TermCounts, keyness
 from ypsil.core.text.count import Labelled

@@ -6,16 +6,15 @@ from dataclasses import dataclass
 
 import polars as pl
 
+from ypsil.core.answers.where import keep_rows
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.model import Question, Stack
-from ypsil.core.questions.where import keep_rows
-from ypsil.core.tables.model import Column, Kind
-from ypsil.core.tables.stems import own_parts
+from ypsil.core.questions.stacking import stacked_columns
+from ypsil.core.tables.model import Column
+from ypsil.core.tables.name_parts import own_parts
 
 ROW = "\x00respondent"
 _SHORT_SCALE = 5
-# Short answers and long ones are all something written.
-WRITTEN = frozenset({"text", "category", "place"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,26 +28,6 @@ class Stacked:
     scale: pl.DataFrame
     columns: dict[str, Column]
     people: int
-
-
-def stacked_columns(known: dict[str, Column], stack: Stack) -> dict[str, Column]:
-    """Return the columns that a question has after stacking; raises QuestionRefused where they do not go together."""
-    for name in (stack.name, stack.value):
-        if name in known and name not in stack.columns:
-            raise QuestionRefused(f"there is a column “{name}” already", remedy="name the stacked ones otherwise")
-    kinds = {known[name].kind for name in stack.columns}
-    if len(kinds) > 1 and not kinds <= WRITTEN:
-        held = ", ".join(f"“{name}” {known[name].kind}" for name in stack.columns)
-        raise QuestionRefused(
-            f"columns that are stacked hold the same kind, and these hold {held}", remedy="leave some out"
-        )
-    first = known[stack.columns[0]]
-    order = next((known[name].order for name in stack.columns if known[name].order), ())
-    made = {name: column for name, column in known.items() if name not in stack.columns}
-    made[stack.name] = Column(stack.name, "category", order=own_parts(stack.columns))
-    kind: Kind = first.kind if len(kinds) == 1 else "text"
-    made[stack.value] = Column(stack.value, kind, first.unit, form=first.form, order=order)
-    return made
 
 
 def stacked_rows(frame: pl.DataFrame, known: dict[str, Column], question: Question) -> Stacked:

@@ -9,7 +9,7 @@ import numpy as np
 import polars as pl
 from numpy.typing import NDArray
 
-from ypsil.core.questions.measures import Basis
+from ypsil.core.answers.measures import Basis
 from ypsil.core.questions.model import Measure
 
 _EXACT = 2**53

@@ -8,8 +8,8 @@ from typing import Any
 
 import polars as pl
 
+from ypsil.core.answers.groups import Group
 from ypsil.core.errors import QuestionRefused
-from ypsil.core.questions.groups import Group
 from ypsil.core.questions.model import Order
 from ypsil.core.tables.natural_order import by_numbers_inside, is_beside, natural_order
 

@@ -14,13 +14,14 @@ from typing import Any
 import numpy as np
 import polars as pl
 
+from ypsil.core.answers.aggregate import Aggregation
+from ypsil.core.answers.derived import part_of_total, worked_out
+from ypsil.core.answers.groups import TRUNCATE, Group
+from ypsil.core.answers.model import AnswerColumn
+from ypsil.core.answers.ordering import Cut, keep_first, members_in_order, order_along
+from ypsil.core.answers.respondents import Respondents
 from ypsil.core.errors import QuestionRefused
-from ypsil.core.questions.aggregate import Aggregation
-from ypsil.core.questions.derived import part_of_total, worked_out
-from ypsil.core.questions.groups import TRUNCATE, Group
-from ypsil.core.questions.model import AnswerColumn, Question
-from ypsil.core.questions.ordering import Cut, keep_first, members_in_order, order_along
-from ypsil.core.questions.respondents import Respondents
+from ypsil.core.questions.model import Question
 
 _MOST_PERIODS = 100_000
 _COUNTED = ("count", "distinct", "sum")

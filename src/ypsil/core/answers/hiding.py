@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 import polars as pl
 
-from ypsil.core.questions.groups import Group
+from ypsil.core.answers.groups import Group
 from ypsil.core.questions.model import Question
 
 PEOPLE = "-people"
