@@ -37,9 +37,9 @@ from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.export import page_to_pdf, page_to_png
 from ypsil.core.questions import parse_question
 from ypsil.core.render import compose
-from ypsil.core.report import Band, Frame, Report, ReportTable, VisualTile
+from ypsil.core.report import Band, Frame, ReportBody, ReportTable, VisualTile
 from ypsil.core.style import HouseStyle
-from ypsil.core.tables import Column, Table, frame_to_blob, profile, read_table
+from ypsil.core.tables import Column, ReadTable, frame_to_blob, profile, read_table
 from ypsil.core.text import WordSettings, count_terms
 from ypsil.core.text.contexts import contexts_of
 from ypsil.core.visuals import Box, draw
@@ -64,7 +64,7 @@ def rows(count: int) -> pl.DataFrame:
     )
 
 
-def table_of(frame: pl.DataFrame) -> Table:
+def table_of(frame: pl.DataFrame) -> ReadTable:
     return read_table(frame.write_csv().encode(), "rows.csv")
 
 
@@ -130,7 +130,7 @@ def million_points() -> Row:
     return side_by_side("line of 1M points to SVG", ours, "matplotlib", with_matplotlib, "<60 ms", runs=7)
 
 
-def dashboard() -> Report:
+def dashboard() -> ReportBody:
     """Return a page of twelve charts, each with a question of its own, so that no answer serves two."""
     by_month, by_quarter = ([{"column": "Day", "by": grain}] for grain in ("month", "quarter"))
     questions = []
@@ -154,10 +154,10 @@ def dashboard() -> Report:
         )
         for index, (name, question) in enumerate(questions)
     )
-    return Report(title="Twelve charts", bands=(Band(tiles=tiles),))
+    return ReportBody(title="Twelve charts", bands=(Band(tiles=tiles),))
 
 
-def as_report_table(table: Table) -> ReportTable:
+def as_report_table(table: ReadTable) -> ReportTable:
     return ReportTable("rows", table.columns, lambda: table.frame, "digest", "rows.csv")
 
 
@@ -256,7 +256,7 @@ def from_answers() -> list[Row]:
     vocabulary = np.array([f"{first}{last}" for first in "abcdefghijklmnopqrst" for last in VOCABULARY_ENDS])
     often = 1 / np.arange(1, len(vocabulary) + 1)
     texts = [" ".join(chance.choice(vocabulary, 12, p=often / often.sum())) for _ in range(10_000)]
-    table = Table("Answers", pl.DataFrame({"Comment": texts}), (Column("Comment", "text"),))
+    table = ReadTable("Answers", pl.DataFrame({"Comment": texts}), (Column("Comment", "text"),))
     asked = parse_question({"measures": [{"stat": "count"}], "per": [{"column": "Comment", "by": "word"}], "keep": 100})
     frequent = count_terms(texts).first(1)[0].term
 

@@ -45,7 +45,7 @@ def pages(client: Any, user: Any, table_uid: str, frame: pl.DataFrame) -> list[R
 
 
 def _report(table_uid: str, tiles: int) -> Any:
-    from ypsil.core.report import Band, Report, VisualTile
+    from ypsil.core.report import Band, ReportBody, VisualTile
 
     stats = ("sum", "mean", "min", "max")
     made = [
@@ -65,7 +65,7 @@ def _report(table_uid: str, tiles: int) -> Any:
         for place in range(tiles)
     ]
     bands = [Band(id=f"b{first}", tiles=tuple(made[first : first + 20])) for first in range(0, tiles, 20)]
-    return Report(title=f"A report of {tiles}", bands=tuple(bands))
+    return ReportBody(title=f"A report of {tiles}", bands=tuple(bands))
 
 
 def _edits(client: Any, report: Any) -> Callable[[], object]:

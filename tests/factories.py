@@ -12,7 +12,7 @@ from openpyxl import Workbook
 from ypsil.core.answers import Answer, answer
 from ypsil.core.questions import parse_question
 from ypsil.core.report import ReportTable
-from ypsil.core.tables import Table, read_table
+from ypsil.core.tables import ReadTable, read_table
 from ypsil.core.tables.store import digest, frame_to_blob
 
 VISITS = """Day,Branch,Kind,Visits,Cost,Open,Comment
@@ -25,7 +25,7 @@ VISITS = """Day,Branch,Kind,Visits,Cost,Open,Comment
 """
 
 
-def csv_table(text: str = VISITS, name: str = "visits.csv") -> Table:
+def csv_table(text: str = VISITS, name: str = "visits.csv") -> ReadTable:
     return read_table(text.encode(), name)
 
 
@@ -41,7 +41,7 @@ def workbook_bytes(*rows: list[Any], title: str = "visits") -> bytes:
     return buffer.getvalue()
 
 
-def ask(question: dict[str, Any], table: Table | None = None) -> Answer:
+def ask(question: dict[str, Any], table: ReadTable | None = None) -> Answer:
     table = table or csv_table()
     return answer(table.frame, table.columns, parse_question(question))
 
@@ -50,18 +50,18 @@ def total(column: str = "Visits", **more: Any) -> dict[str, Any]:
     return {"measures": [{"stat": "sum", "column": column}], **more}
 
 
-def report_table(table: Table | None = None) -> ReportTable:
+def report_table(table: ReadTable | None = None) -> ReportTable:
     table = table or csv_table()
     return ReportTable(
         "Visits", table.columns, lambda: table.frame, digest(frame_to_blob(table.frame)), "Visits (test)"
     )
 
 
-def codes(table: Table) -> list[str]:
+def codes(table: ReadTable) -> list[str]:
     return [remark.code for remark in table.remarks]
 
 
-def kinds(table: Table) -> dict[str, str]:
+def kinds(table: ReadTable) -> dict[str, str]:
     return {column.name: column.kind for column in table.columns}
 
 

@@ -7,7 +7,7 @@ from itertools import combinations
 
 from ypsil.core.drawing import Line, Rect, text_width
 from ypsil.core.style import HouseStyle
-from ypsil.core.visuals.summary import group_name
+from ypsil.core.visuals.shared.summary import group_name
 
 # Letters have air around them: boxes may touch by so much before letters do.
 _AIR_X, _AIR_Y = 1.0, 0.34

@@ -5,7 +5,7 @@ import pytest
 
 from tests.factories import ask, csv_table
 from ypsil.core.questions.model import STATS
-from ypsil.core.visuals.summary import describe
+from ypsil.core.visuals.shared.summary import describe
 
 # Of ten rows, one has no branch, and of the others two have no score.
 TABLE = csv_table(

@@ -33,7 +33,7 @@ from ypsil.core.document import (
 from ypsil.core.document.changes import spot_of
 from ypsil.core.document.order import key_between
 from ypsil.core.render import compose
-from ypsil.core.report import Report
+from ypsil.core.report import ReportBody
 
 GOLDEN = Path(__file__).parent / "documents"
 EMPTY = Document(title="Report", style={"digest": "x"})
@@ -62,9 +62,9 @@ class TestFormats:
         assert [one.id for one in read.children("b2")] == ["v1", "v2"]
         assert read.nodes["v1"].content["options"] == {"emphasis": "Adult", "points": False}
         assert read.sources == {"abc123": "abc123", "def456": "def456"}
-        assert read.style.digest == Report.model_validate(data).style.digest()
+        assert read.style.digest == ReportBody.model_validate(data).style.digest()
         # A tile that had no place has now the one it was drawn at.
-        places = {view.tile.id: view.place for view in compose(Report.model_validate(data), {}).tiles()}
+        places = {view.tile.id: view.place for view in compose(ReportBody.model_validate(data), {}).tiles()}
         assert {name: one.frame.model_dump() for name, one in read.nodes.items() if one.frame} == {
             name: place.model_dump() for name, place in places.items()
         }

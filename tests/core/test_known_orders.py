@@ -8,8 +8,8 @@ from ypsil.core.questions import parse_question
 from ypsil.core.style import HouseStyle
 from ypsil.core.tables.model import Column
 from ypsil.core.visuals import Box, draw
-from ypsil.core.visuals.frame import grid_of
-from ypsil.core.visuals.scale_colours import colours_of_parts, scale_colours
+from ypsil.core.visuals.shared.grid import grid_of
+from ypsil.core.visuals.shared.scale_colours import colours_of_parts, scale_colours
 
 STEPS = ["Strongly disagree", "Disagree", "Neither", "Agree", "Strongly agree"]
 # The first branch, by the alphabet and by size, has three of the five answers.

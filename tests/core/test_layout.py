@@ -15,7 +15,7 @@ from ypsil.core.document.grid import overlap
 from ypsil.core.export import page_to_pdf, page_to_svg
 from ypsil.core.layout import Item, lay_out
 from ypsil.core.render import compose
-from ypsil.core.report import Band, Group, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.report import Band, Group, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.report.edits import ChangeTile, RemoveTile, duplicate
 from ypsil.core.report.nodes import document_of, report_of
 
@@ -145,7 +145,7 @@ def report(page=OPEN, **more):
     title = TextTile(id="x1", role="title", text="Visits", place=frame(0, 0, 12, 8))
     over = TextTile(id="o1", role="note", text="Over it", place=frame(2, 12, 4, 4, layer=3))
     top, foot = Band(id="b1", tiles=(title, GROUP, over)), Band(id="b2", tiles=(SourcesTile(id="s1"),))
-    return Report(title="Visits", page=page, bands=(top, foot), **more)
+    return ReportBody(title="Visits", page=page, bands=(top, foot), **more)
 
 
 def test_groups_and_layers_are_kept_in_the_document_and_drawn():
@@ -206,7 +206,7 @@ def test_type_follows_the_page_also_in_drawings():
 
 def test_a_printed_format_makes_a_page_of_a_pdf_for_each_of_its_pages():
     tall = [TextTile(id=f"p{place}", text=f"Part {place}", place=frame(height=50)) for place in range(4)]
-    made = Report(title="Parts", page=A4, bands=tuple(Band(tiles=(tile,)) for tile in tall))
+    made = ReportBody(title="Parts", page=A4, bands=tuple(Band(tiles=(tile,)) for tile in tall))
     pages = PdfReader(io.BytesIO(page_to_pdf(compose(made, {})))).pages
     assert [page.extract_text().split() for page in pages] == [["Part", "0", "Part", "1"], ["Part", "2", "Part", "3"]]
     # ISO 216: A4 is 210 mm by 297 mm.

@@ -14,8 +14,7 @@ from ypsil.core.drawing.pictures import MAX_BYTES, is_picture_name, read_picture
 from ypsil.core.errors import DrawingRefused, UnreadableFile
 from ypsil.core.export.scenes import scene_to_file
 from ypsil.core.render import compose
-from ypsil.core.report import Band, Frame, ReportTable, VisualTile
-from ypsil.core.report import Report as Document
+from ypsil.core.report import Band, Frame, ReportBody, ReportTable, VisualTile
 from ypsil.core.style import HouseStyle
 from ypsil.core.tables import read_table
 from ypsil.core.tiles import drawings
@@ -157,7 +156,7 @@ def report():
     )
     read = read_table(b"Kind\nDigital\nPrint\n", "kinds.csv")
     tables = {"t": ReportTable("Kinds", read.columns, lambda: read.frame, "digest", "kinds.csv")}
-    return Document(title="Kinds", bands=(Band(tiles=(tile,)),)), tables, {picture.name: picture}
+    return ReportBody(title="Kinds", bands=(Band(tiles=(tile,)),)), tables, {picture.name: picture}
 
 
 def test_a_report_names_its_pictures_and_draws_them(report):

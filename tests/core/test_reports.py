@@ -15,7 +15,7 @@ from ypsil.core.errors import EditRefused, YpsilError
 from ypsil.core.export import page_to_png, page_to_svg, scene_to_file
 from ypsil.core.questions import parse_question
 from ypsil.core.render import compose
-from ypsil.core.report import Band, Frame, Report, ReportTable, SourcesTile, TextTile, VisualTile, parse_edit
+from ypsil.core.report import Band, Frame, ReportBody, ReportTable, SourcesTile, TextTile, VisualTile, parse_edit
 from ypsil.core.report.edits import AddTile, ChangeTile
 from ypsil.core.report.needs import unmet_needs
 from ypsil.core.report.nodes import document_of, report_of
@@ -27,7 +27,7 @@ from ypsil.core.tiles import drawings
 CHART = VisualTile.model_validate(
     {"id": "c1", "table": "t", "question": total(per=[{"column": "Day", "by": "month"}]), "visual": "column"}
 )
-REPORT = Report(
+REPORT = ReportBody(
     title="Visits",
     bands=(
         Band(id="b1", message="Headline", tiles=(TextTile(id="x1", role="title", text="Visits are up"),)),
@@ -128,7 +128,7 @@ def test_new_tiles_stand_beside_each_other_until_the_row_is_full():
 def test_a_tile_cannot_reach_beyond_the_page():
     beyond = TextTile(id="b", place=Frame(column=20, row=0, width=6, height=4))
     with pytest.raises(ValueError, match="right edge"):
-        Report(title="T", bands=(Band(tiles=(beyond,)),))
+        ReportBody(title="T", bands=(Band(tiles=(beyond,)),))
     with pytest.raises(EditRefused, match="right edge"):
         AddTile(band="b1", tile=beyond).apply(REPORT)
     with pytest.raises(EditRefused, match="400 rows"):
@@ -153,7 +153,7 @@ def test_nodes_that_are_no_bands_and_no_tiles_stay_for_as_long_as_what_they_stan
 
 
 def test_a_report_is_composed_and_reads_back_from_json():
-    page = compose(Report.model_validate(json.loads(json.dumps(REPORT.as_json()))), {"t": report_table()})
+    page = compose(ReportBody.model_validate(json.loads(json.dumps(REPORT.as_json()))), {"t": report_table()})
     assert page.problems() == []
     title, chart, sources = page.tiles()
     assert title.scene.texts()[0].text == "Visits are up"
@@ -167,7 +167,7 @@ def test_long_text_grows_its_tile_and_pushes_what_is_below():
         TextTile(id="a", text="word " * 400, place=Frame(column=0, row=0, width=8, height=4)),
         TextTile(id="b", text="below", place=Frame(column=0, row=6, width=8, height=4)),
     )
-    first, second = compose(Report(title="T", bands=(Band(tiles=tiles),)), {}).tiles()
+    first, second = compose(ReportBody(title="T", bands=(Band(tiles=tiles),)), {}).tiles()
     assert second.place.row >= first.place.row + first.place.height
 
 
@@ -204,7 +204,7 @@ def test_a_question_that_several_tiles_ask_is_answered_once_from_rows_fetched_on
         CHART,
         CHART.model_copy(update={"id": "c2", "visual": "line", "place": Frame(column=0, row=50, width=8, height=40)}),
     ]
-    page = compose(Report(title="Visits", bands=(Band(tiles=tuple(twice)),)), {"t": seen})
+    page = compose(ReportBody(title="Visits", bands=(Band(tiles=tuple(twice)),)), {"t": seen})
     first, second = (view.drawn.answer for view in page.tiles())
     assert first is second is not None
     assert fetched == [1]
@@ -217,8 +217,8 @@ def test_tiles_over_long_tables_are_drawn_at_once_as_they_are_one_by_one():
     asked = (CHART.question, parse_question(nobody), parse_question(total("Gone")))
     one = [CHART.model_copy(update={"id": f"c{place}", "question": found}) for place, found in enumerate(asked)]
     said = {"title": "Visits", "language": "de"}
-    together = compose(Report(bands=(Band(tiles=tuple(one)),), **said), {"t": report_table(table)})
-    alone = compose(Report(bands=tuple(Band(tiles=(tile,)) for tile in one), **said), {"t": report_table(table)})
+    together = compose(ReportBody(bands=(Band(tiles=tuple(one)),), **said), {"t": report_table(table)})
+    alone = compose(ReportBody(bands=tuple(Band(tiles=(tile,)) for tile in one), **said), {"t": report_table(table)})
     assert [view.scene for view in together.tiles()] == [view.scene for view in alone.tiles()]
     assert any(text.text.endswith(".000") for text in together.tiles()[0].scene.texts())
     assert "no column “Gone”" in together.tiles()[2].drawn.problem
@@ -293,7 +293,7 @@ def test_a_png_has_two_pixels_a_px_and_never_more_than_allowed():
 
 def test_an_empty_report_and_an_unknown_file_type_are_refused():
     with pytest.raises(YpsilError, match="empty"):
-        page_to_svg(compose(Report(title="T"), {}))
+        page_to_svg(compose(ReportBody(title="T"), {}))
     with pytest.raises(YpsilError, match="gif"):
         scene_to_file(Scene(10, 10, (), "n", "d"), "gif")
 

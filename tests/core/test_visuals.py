@@ -13,7 +13,7 @@ from ypsil.core.errors import DrawingRefused
 from ypsil.core.export import FORMATS, scene_to_file
 from ypsil.core.style import HouseStyle
 from ypsil.core.visuals import VISUALS, Box, draw, fit, registry_json
-from ypsil.core.visuals.summary import describe, numbers_table
+from ypsil.core.visuals.shared.summary import describe, numbers_table
 
 STYLE = HouseStyle()
 BOX = Box(560, 340)

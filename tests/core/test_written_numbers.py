@@ -11,7 +11,7 @@ from ypsil.core.figures import format_number, in_full, written_in
 from ypsil.core.questions import parse_question
 from ypsil.core.style import HouseStyle
 from ypsil.core.visuals import Box, draw
-from ypsil.core.visuals.summary import mark_texts, value_texts
+from ypsil.core.visuals.shared.summary import mark_texts, value_texts
 
 AMOUNT, SHARE = AnswerColumn("Amount", "number", "measure"), AnswerColumn("Share", "number", "measure", "%")
 

@@ -3,7 +3,7 @@
 import pytest
 
 from tests.factories import ask, csv_table
-from ypsil.core.visuals.summary import numbers_table
+from ypsil.core.visuals.shared.summary import numbers_table
 
 ROWS = {"1935": 5, "1936": 7, "1955": 4, "2001": 9}
 

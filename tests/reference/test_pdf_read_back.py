@@ -9,7 +9,7 @@ from pypdf.generic import IndirectObject
 from tests.factories import report_table, total
 from ypsil.core.export import page_to_pdf
 from ypsil.core.render import compose
-from ypsil.core.report import Band, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.report import Band, ReportBody, SourcesTile, TextTile, VisualTile
 
 CHART = VisualTile.model_validate(
     {
@@ -17,7 +17,7 @@ CHART = VisualTile.model_validate(
         "alt": "Market Square leads", "title": "Visits",
     }
 )  # fmt: skip
-REPORT = Report(
+REPORT = ReportBody(
     title="Visits of the spring",
     bands=(
         Band(
@@ -87,7 +87,7 @@ def test_it_is_tagged_with_headings_and_alternative_text(pdf):
 def test_no_heading_level_is_skipped_whatever_the_author_sets(roles, levels):
     # ISO 14289-1, 7.4.2: levels are not skipped, the first is 1.
     tiles = tuple(TextTile(role=role, text=f"Text {number}") for number, role in enumerate(roles))
-    made = PdfReader(io.BytesIO(page_to_pdf(compose(Report(title="T", bands=(Band(tiles=tiles),)), {}))))
+    made = PdfReader(io.BytesIO(page_to_pdf(compose(ReportBody(title="T", bands=(Band(tiles=tiles),)), {}))))
     tags = [element["/S"] for element in elements(made.trailer["/Root"]["/StructTreeRoot"]["/K"])]
     assert [tag for tag in tags if tag.startswith("/H")] == levels
 
@@ -96,7 +96,7 @@ def test_awkward_words_are_set_as_they_are():
     nasty = '\\ "quoted" #x $y @z [a] {b} _c_ *d* `e` <f> 😀 ספרייה'
     tiles = (TextTile(role="title", text=nasty), CHART.model_copy(update={"alt": nasty, "title": nasty}))
     made = PdfReader(
-        io.BytesIO(page_to_pdf(compose(Report(title=nasty, bands=(Band(tiles=tiles),)), {"t": report_table()})))
+        io.BytesIO(page_to_pdf(compose(ReportBody(title=nasty, bands=(Band(tiles=tiles),)), {"t": report_table()})))
     )
     assert made.metadata.title == nasty
     assert '\\ "quoted" #x $y @z [a] {b} _c_ *d* `e` <f>' in " ".join(made.pages[0].extract_text().split())
@@ -127,7 +127,7 @@ def test_a_table_is_tagged_as_one_and_read_row_by_row(visual):
     """A table has rows of cells with its headings in header cells (ISO 32000-2, 14.8.4.8.3)."""
     question = TABLES[visual] | {"per": [{"column": "Branch"}]}
     tile = VisualTile.model_validate({"table": "t", "question": question, "visual": visual})
-    page = compose(Report(title="Visits", bands=(Band(tiles=(tile,)),)), {"t": report_table()})
+    page = compose(ReportBody(title="Visits", bands=(Band(tiles=(tile,)),)), {"t": report_table()})
     found = PdfReader(io.BytesIO(page_to_pdf(page)))
     every = list(elements(found.trailer["/Root"]["/StructTreeRoot"]["/K"]))
     kinds = [element["/S"] for element in every]

@@ -17,11 +17,11 @@ from ypsil.core.answers import answer
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.questions import parse_question
 from ypsil.core.style.palettes import PALETTES
-from ypsil.core.visuals.binned_scatter import cells
-from ypsil.core.visuals.box import five_numbers
-from ypsil.core.visuals.curves import Curve, curves_of, reduced, spread
-from ypsil.core.visuals.density import density
-from ypsil.core.visuals.scatter import trend_of
+from ypsil.core.visuals.relations.binned_scatter import cells
+from ypsil.core.visuals.relations.scatter import trend_of
+from ypsil.core.visuals.shared.curves import Curve, curves_of, reduced, spread
+from ypsil.core.visuals.spreads.box import five_numbers
+from ypsil.core.visuals.spreads.density import density
 
 # Made by matplotlib's cbook.boxplot_stats (its own licence, BSD-compatible).
 BOXES = json.loads((Path(__file__).parent / "matplotlib_boxes.json").read_text())["boxes"]

@@ -9,8 +9,7 @@ import pytest
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
 from ypsil.core.document import FORMAT, apply, parse_change, read_document
-from ypsil.core.report import Report as View
-from ypsil.core.report import parse_edit
+from ypsil.core.report import ReportBody, parse_edit
 from ypsil.web.compose import edits, log
 from ypsil.web.compose.models import Change, Report
 
@@ -154,7 +153,7 @@ def test_the_log_replays_to_the_document_also_from_its_snapshots(owner, shared, 
 
 def test_reports_from_before_keep_their_page_and_their_undo(owner):
     migration = import_module("ypsil.web.compose.migrations.0002_documents_as_nodes")
-    views, entries = [View(title="Old")], []
+    views, entries = [ReportBody(title="Old")], []
     inverses = ({"type": "remove_band", "band": "b9"}, {"type": "remove_tile", "tile": "t9"}, says("first"))
     for number, (data, inverse) in enumerate(zip((BAND, TEXT, says("second")), inverses, strict=True), 1):
         entries.append(logged(owner, number, "do", parse_edit(data), parse_edit(inverse)))
@@ -177,7 +176,7 @@ def test_reports_from_before_keep_their_page_and_their_undo(owner):
 
 def test_of_a_log_from_before_only_what_can_be_taken_back_is_kept(owner):
     migration = import_module("ypsil.web.compose.migrations.0002_documents_as_nodes")
-    view = View(title="Old")
+    view = ReportBody(title="Old")
     lost = logged(owner, 1, "do", parse_edit({"type": "remove_tile", "tile": "x"}), parse_edit(says("x", "gone")))
     kept = logged(
         owner, 2, "do", parse_edit({"type": "rename", "title": "Old"}), parse_edit({"type": "rename", "title": "A"})

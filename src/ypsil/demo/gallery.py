@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ypsil.core.report import Band, Frame, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.report import Band, Frame, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.visuals import VISUALS
 
 _WIDTH, _HEIGHT, _ACROSS = 8, 36, 3
@@ -155,7 +155,7 @@ SECTIONS = (
 )
 
 
-def gallery_report(*, picture: str, **tables: str) -> Report:
+def gallery_report(*, picture: str, **tables: str) -> ReportBody:
     """Return the gallery over the tables ``visits``, ``survey``, ``loans``, ``programme`` and ``counter``, with a
     picture in one of its figures."""
     title = TextTile(role="title", text="Every visual once", place=Frame(column=0, row=0, width=24, height=8))
@@ -170,7 +170,7 @@ def gallery_report(*, picture: str, **tables: str) -> Report:
     ]
     bands.append(Band(message="Tuned", tiles=tuple(tuned)))
     foot = SourcesTile(place=Frame(column=0, row=0, width=24, height=6))
-    return Report(title="Gallery: every visual once", bands=(*bands, Band(message="Sources", tiles=(foot,))))
+    return ReportBody(title="Gallery: every visual once", bands=(*bands, Band(message="Sources", tiles=(foot,))))
 
 
 def _with(picture: str) -> tuple[str, Entry]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ypsil.core.report import Band, Frame, Report, SourcesTile, TextTile, VisualTile
+from ypsil.core.report import Band, Frame, ReportBody, SourcesTile, TextTile, VisualTile
 
 
 def place(column: int, row: int, width: int, height: int) -> Frame:
@@ -25,7 +25,7 @@ PER_MONTH = [{"column": "Month", "by": "month"}]
 LAST_YEAR = [{"column": "Month", "test": "last", "count": 12, "by": "month"}]
 
 
-def libraries_report(visits: str, survey: str) -> Report:
+def libraries_report(visits: str, survey: str) -> ReportBody:
     """Return the monthly report of Brackenshire Libraries over its two tables."""
     headline = Band(
         message="Headline",
@@ -135,12 +135,12 @@ def libraries_report(visits: str, survey: str) -> Report:
         ),
     )
     foot = Band(message="Sources", tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
-    return Report(
+    return ReportBody(
         title="Brackenshire Libraries: how the month went", bands=(headline, kpis, trend, places, words, foot)
     )
 
 
-def garden_report(seedlings: str, notes: str) -> Report:
+def garden_report(seedlings: str, notes: str) -> ReportBody:
     """Return the garden club's poster over its two tables."""
     headline = Band(
         message="Headline",
@@ -190,4 +190,4 @@ def garden_report(seedlings: str, notes: str) -> Report:
         ),
     )
     foot = Band(message="Sources", tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
-    return Report(title="Compost wins: what the garden club found out", bands=(headline, growth, words, foot))
+    return ReportBody(title="Compost wins: what the garden club found out", bands=(headline, growth, words, foot))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ypsil.core.report import Band, Report, SourcesTile, TextTile
+from ypsil.core.report import Band, ReportBody, SourcesTile, TextTile
 from ypsil.demo.reports import place, visual
 
 ASPECTS = ["Staff", "Choice of books", "Opening hours", "Computers"]
@@ -25,7 +25,7 @@ THEMES_COLUMN = "Themes in Comment"
 TEN = "How likely to recommend us (0 to 10)"
 
 
-def survey_report(survey: str, waves: str) -> Report:
+def survey_report(survey: str, waves: str) -> ReportBody:
     """Return the report over this spring's survey and over both waves."""
     bands = (
         _headline(waves),
@@ -36,7 +36,7 @@ def survey_report(survey: str, waves: str) -> Report:
         _words(survey),
         _foot(),
     )
-    return Report(title="What readers told us this spring", bands=bands)
+    return ReportBody(title="What readers told us this spring", bands=bands)
 
 
 def _headline(waves: str) -> Band:

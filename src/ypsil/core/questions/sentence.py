@@ -19,7 +19,7 @@ from ypsil.core.questions.wording import (
 )
 from ypsil.core.questions.words_said import is_share_of_answers, length_word, said_parts
 from ypsil.core.tables.conditions import join_or, test_words
-from ypsil.core.tables.name_parts import own_parts, stem_of
+from ypsil.core.tables.name_parts import own_parts, shared_part
 from ypsil.core.text import WordSettings
 
 
@@ -148,7 +148,7 @@ def _tail(question: Question) -> list[Part]:
         parts.append(Part(", split by "))
         parts += _per_parts(question.split, "split", "split-grain")
     if question.stack:
-        stem, own = stem_of(question.stack.columns[0]), own_parts(question.stack.columns)
+        stem, own = shared_part(question.stack.columns[0]), own_parts(question.stack.columns)
         named = f"{stem}: " if stem and own != question.stack.columns else ""
         parts += [Part(", of the columns "), Part(named + join_and(own), "stack")]
     parts += _where_parts(question)

@@ -10,7 +10,7 @@ from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.figures import locale_of
 from ypsil.core.layout import BandPlace, Item, Layout, Placed, lay_out
-from ypsil.core.report.document import Band, Report
+from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.grid import place_of
 from ypsil.core.tables.side_by_side import for_each
 from ypsil.core.tiles import AnyTile, Context, Drawn, Memory, ReportTable, drawings
@@ -52,7 +52,7 @@ class BandView:
 class Page:
     """The whole page: where everything stands, drawn, and what it was drawn with."""
 
-    report: Report
+    report: ReportBody
     layout: Layout
     bands: tuple[BandView, ...]
     context: Context
@@ -79,7 +79,7 @@ class Page:
 
 
 def compose(
-    report: Report,
+    report: ReportBody,
     tables: Mapping[str, ReportTable],
     memory: Memory | None = None,
     *,
@@ -103,7 +103,7 @@ def compose(
     return Page(report, layout, bands, context)
 
 
-def layout_of(report: Report, context: Context) -> Layout:
+def layout_of(report: ReportBody, context: Context) -> Layout:
     """Return where everything of a report stands on its page."""
     return lay_out([(band.id, _items(band.tiles, context)) for band in report.bands], report.page)
 
@@ -119,7 +119,7 @@ def draw_narrow(page: Page) -> dict[str, Drawn]:
     return {tile.id: drawn for (tile, _), drawn in zip(wide, every, strict=True)}
 
 
-def sources_text(report: Report, tables: Mapping[str, ReportTable]) -> str:
+def sources_text(report: ReportBody, tables: Mapping[str, ReportTable]) -> str:
     """Return a line for each table that the report's tiles ask."""
     used = [tables[name].source for name in report.tables() if name in tables]
     heading = "Source: " if len(used) == 1 else "Sources: "
@@ -127,7 +127,7 @@ def sources_text(report: Report, tables: Mapping[str, ReportTable]) -> str:
 
 
 def _context(
-    report: Report, tables: Mapping[str, ReportTable], memory: Memory | None, pictures: Mapping[str, Picture]
+    report: ReportBody, tables: Mapping[str, ReportTable], memory: Memory | None, pictures: Mapping[str, Picture]
 ) -> Context:
     return Context(
         style=report.style,

@@ -1,7 +1,7 @@
 """Reports: a document as bands with their tiles, the edits that change it, and what a table suggests for it."""
 
 from ypsil.core.document.model import Frame
-from ypsil.core.report.document import Band, Report
+from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.edits import Edit, parse_edit
 from ypsil.core.tiles import Group, ReportTable, SourcesTile, TextTile, Tile, VisualTile
 
@@ -10,7 +10,7 @@ __all__ = [
     "Edit",
     "Frame",
     "Group",
-    "Report",
+    "ReportBody",
     "ReportTable",
     "SourcesTile",
     "TextTile",

@@ -31,7 +31,7 @@ class Band(_Model):
         return [tile for tile in walk(self.tiles) if not tile.holds_tiles()]
 
 
-class Report(_Model):
+class ReportBody(_Model):
     """Bands from top to bottom on a page; ``filters`` apply to every tile whose table has their column."""
 
     title: str = Field(min_length=1, max_length=200)
@@ -43,7 +43,7 @@ class Report(_Model):
     bands: tuple[Band, ...] = Field((), max_length=MAX_BANDS)
 
     @model_validator(mode="after")
-    def _is_inside(self) -> Report:
+    def _is_inside(self) -> ReportBody:
         for tile in self.tiles():
             reason = beyond_the_page(tile, self.page)
             if reason:

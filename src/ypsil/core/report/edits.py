@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from ypsil.core.document.model import new_id
 from ypsil.core.errors import DrawingRefused, EditRefused
-from ypsil.core.report.document import Band, Report, beyond_the_page, walk
+from ypsil.core.report.document import Band, ReportBody, beyond_the_page, walk
 from ypsil.core.report.grid import next_free_place, place_of, usual_size
 from ypsil.core.tiles import AnyTile, Tile, as_visual
 
@@ -25,7 +25,7 @@ class Rename(_Edit):
     type: Literal["rename"] = "rename"
     title: str = Field(min_length=1, max_length=200)
 
-    def apply(self, report: Report) -> Report:
+    def apply(self, report: ReportBody) -> ReportBody:
         return report.model_copy(update={"title": self.title})
 
 
@@ -36,7 +36,7 @@ class AddBand(_Edit):
     band: Band
     index: int | None = Field(None, ge=0)
 
-    def apply(self, report: Report) -> Report:
+    def apply(self, report: ReportBody) -> ReportBody:
         if report.band(self.band.id) is not None:
             raise EditRefused("the band is there already", remedy="load the page again")
         index = len(report.bands) if self.index is None else self.index
@@ -49,7 +49,7 @@ class RemoveBand(_Edit):
     type: Literal["remove_band"] = "remove_band"
     band: str
 
-    def apply(self, report: Report) -> Report:
+    def apply(self, report: ReportBody) -> ReportBody:
         _band(report, self.band)
         return _with_bands(report, tuple(band for band in report.bands if band.id != self.band))
 
@@ -61,7 +61,7 @@ class SetMessage(_Edit):
     band: str
     message: str = Field(max_length=500)
 
-    def apply(self, report: Report) -> Report:
+    def apply(self, report: ReportBody) -> ReportBody:
         return _with_band(report, _band(report, self.band).model_copy(update={"message": self.message}))
 
 
@@ -73,7 +73,7 @@ class AddTile(_Edit):
     tile: Tile
     index: int | None = Field(None, ge=0, description="place in the reading order; left out: the last")
 
-    def apply(self, report: Report) -> Report:
+    def apply(self, report: ReportBody) -> ReportBody:
         if report.tile(self.tile.id) is not None:
             raise EditRefused("the tile is there already", remedy="load the page again")
         band = _band(report, self.band)
@@ -81,7 +81,7 @@ class AddTile(_Edit):
         tile = self._placed(band, report)
         return _with_band(report, _with_tiles(band, (*band.tiles[:index], tile, *band.tiles[index:])))
 
-    def _placed(self, band: Band, report: Report) -> AnyTile:
+    def _placed(self, band: Band, report: ReportBody) -> AnyTile:
         if self.tile.place is not None:
             _check_place(self.tile, report)
             return self.tile
@@ -95,7 +95,7 @@ class RemoveTile(_Edit):
     type: Literal["remove_tile"] = "remove_tile"
     tile: str
 
-    def apply(self, report: Report) -> Report:
+    def apply(self, report: ReportBody) -> ReportBody:
         return _with_tile(report, self.tile, lambda tile: None)
 
 
@@ -106,10 +106,10 @@ class ChangeTile(_Edit):
     tile: str
     changes: dict[str, Any] = Field(min_length=1)
 
-    def apply(self, report: Report) -> Report:
+    def apply(self, report: ReportBody) -> ReportBody:
         return _with_tile(report, self.tile, lambda tile: self._changed(tile, report))
 
-    def _changed(self, tile: AnyTile, report: Report) -> AnyTile:
+    def _changed(self, tile: AnyTile, report: ReportBody) -> AnyTile:
         fixed = {"id", "type", "tiles"} & set(self.changes)
         if fixed:
             raise EditRefused(f"a tile's {min(fixed)} cannot be changed", remedy="add another tile instead")
@@ -127,11 +127,11 @@ class SetOptions(_Edit):
     options: dict[str, Any] = Field(default_factory=dict)
     unset: tuple[str, ...] = ()
 
-    def apply(self, report: Report) -> Report:
+    def apply(self, report: ReportBody) -> ReportBody:
         kept = {name: value for name, value in self._present(report).items() if name not in self.unset}
         return ChangeTile(tile=self.tile, changes={"options": kept | self.options}).apply(report)
 
-    def _present(self, report: Report) -> dict[str, Any]:
+    def _present(self, report: ReportBody) -> dict[str, Any]:
         tile = as_visual(report.tile(self.tile))
         if tile is None:
             raise _no_tile()
@@ -144,7 +144,7 @@ class ChangeLooks(_Edit):
     type: Literal["change_looks"] = "change_looks"
     options: dict[str, dict[str, Any]] = Field(min_length=1)
 
-    def apply(self, report: Report) -> Report:
+    def apply(self, report: ReportBody) -> ReportBody:
         for tile, options in self.options.items():
             report = ChangeTile(tile=tile, changes={"options": options}).apply(report)
         return report
@@ -167,7 +167,7 @@ def edit_schema() -> dict[str, Any]:
     return _ADAPTER.json_schema()
 
 
-def duplicate(report: Report, tile_id: str) -> AddTile:
+def duplicate(report: ReportBody, tile_id: str) -> AddTile:
     """Return the edit that puts a copy of a tile, with its look and its size, at the next free place of its band.
 
     Raises EditRefused where the tile is gone.
@@ -207,27 +207,27 @@ def _no_tile() -> EditRefused:
     return EditRefused("the tile is no longer there", remedy="load the page again")
 
 
-def _band(report: Report, band_id: str) -> Band:
+def _band(report: ReportBody, band_id: str) -> Band:
     band = report.band(band_id)
     if band is None:
         raise EditRefused("the band is no longer there", remedy="load the page again")
     return band
 
 
-def _band_of(report: Report, tile_id: str) -> Band:
+def _band_of(report: ReportBody, tile_id: str) -> Band:
     for band in report.bands:
         if any(tile.id == tile_id for tile in walk(band.tiles)):
             return band
     raise _no_tile()
 
 
-def _check_place(tile: AnyTile, report: Report) -> None:
+def _check_place(tile: AnyTile, report: ReportBody) -> None:
     reason = beyond_the_page(tile, report.page)
     if reason:
         raise EditRefused(reason, where="place", remedy="choose another place")
 
 
-def _with_tile(report: Report, tile_id: str, change: Callable[[AnyTile], AnyTile | None]) -> Report:
+def _with_tile(report: ReportBody, tile_id: str, change: Callable[[AnyTile], AnyTile | None]) -> ReportBody:
     """Return a report with a tile changed, or taken away where the change is None, in a group or not."""
     band = _band_of(report, tile_id)
     return _with_band(report, _with_tiles(band, _tiles_with(band.tiles, tile_id, change)))
@@ -248,11 +248,11 @@ def _tiles_with(
     return tuple(found)
 
 
-def _with_bands(report: Report, bands: tuple[Band, ...]) -> Report:
+def _with_bands(report: ReportBody, bands: tuple[Band, ...]) -> ReportBody:
     return report.model_copy(update={"bands": bands})
 
 
-def _with_band(report: Report, changed: Band) -> Report:
+def _with_band(report: ReportBody, changed: Band) -> ReportBody:
     return _with_bands(report, tuple(changed if band.id == changed.id else band for band in report.bands))
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ypsil.core.answers import check
 from ypsil.core.errors import YpsilError
-from ypsil.core.report.document import Report
+from ypsil.core.report.document import ReportBody
 from ypsil.core.tables.model import Column
 
 
@@ -19,7 +19,7 @@ class UnmetNeed:
     reason: str
 
 
-def unmet_needs(report: Report, table: str, columns: tuple[Column, ...]) -> list[UnmetNeed]:
+def unmet_needs(report: ReportBody, table: str, columns: tuple[Column, ...]) -> list[UnmetNeed]:
     """Return the tiles of a report that a version of a table with these columns would leave without an answer."""
     found = []
     for tile in report.tiles():

@@ -13,7 +13,7 @@ from ypsil.core.document.grid import next_free_frame, settle
 from ypsil.core.document.model import StyleReference
 from ypsil.core.document.order import key_between
 from ypsil.core.errors import DrawingRefused
-from ypsil.core.report.document import Band, Report
+from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.grid import usual_size
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tiles import HOLDERS, KINDS, AnyTile, LaterTile, Tile
@@ -22,11 +22,11 @@ _TILE: TypeAdapter[AnyTile] = TypeAdapter(Tile)
 _NOT_CONTENT = {"id", "type", "place", "tiles"}
 
 
-def report_of(document: Document, style: HouseStyle) -> Report:
+def report_of(document: Document, style: HouseStyle) -> ReportBody:
     """Return a document as bands with their tiles. A tile of a kind that is not known here stays what it is."""
     bands = tuple(_band_of(document, node) for node in document.children() if node.kind == "band")
     plain = {name: getattr(document, name) for name in ("title", "language", "locale", "page", "filters")}
-    return Report(style=style, **plain).model_copy(update={"bands": bands})
+    return ReportBody(style=style, **plain).model_copy(update={"bands": bands})
 
 
 def _band_of(document: Document, node: Node) -> Band:
@@ -48,7 +48,7 @@ def tile_of(document: Document, node: Node) -> AnyTile:
         return LaterTile(id=node.id, kind=node.kind, place=place)
 
 
-def document_of(report: Report, before: Document | None = None, seen: Report | None = None) -> Document:
+def document_of(report: ReportBody, before: Document | None = None, seen: ReportBody | None = None) -> Document:
     """Return a report as a document. What ``before`` says beyond bands and tiles is kept, and so are order keys.
 
     ``seen`` is ``before`` as a report: the tiles that are still the same in both keep their nodes as they are.
@@ -128,7 +128,7 @@ def _within(tile: AnyTile) -> Sequence[Any]:
     return tile.below()
 
 
-def _frames(tiles: Sequence[AnyTile], known: dict[str, Node], report: Report) -> list[Frame]:
+def _frames(tiles: Sequence[AnyTile], known: dict[str, Node], report: ReportBody) -> list[Frame]:
     """Return a frame for each tile; one without a place keeps the frame it has, or gets the next free one."""
     there = [tile.place or (known[tile.id].frame if tile.id in known else None) for tile in tiles]
     taken = [place for place in there if place is not None and not place.layer]

@@ -10,7 +10,7 @@ from typing import Any
 from ypsil.core.document.changes import change_schema
 from ypsil.core.document.model import Document
 from ypsil.core.questions.model import Question
-from ypsil.core.report.document import Report
+from ypsil.core.report.document import ReportBody
 from ypsil.core.report.edits import edit_schema
 from ypsil.core.tables.recipe import Recipe
 from ypsil.core.visuals import registry_json
@@ -20,7 +20,7 @@ def schemas() -> dict[str, Any]:
     """Return each schema by the name of its file."""
     return {
         "question.schema.json": Question.model_json_schema(),
-        "report.schema.json": Report.model_json_schema(),
+        "report.schema.json": ReportBody.model_json_schema(),
         "document.schema.json": Document.model_json_schema(),
         "change.schema.json": change_schema(),
         "edit.schema.json": edit_schema(),

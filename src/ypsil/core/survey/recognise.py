@@ -11,7 +11,7 @@ from typing import Literal
 import polars as pl
 
 from ypsil.core.tables.model import Column
-from ypsil.core.tables.name_parts import own_parts, shared_name, stem_of
+from ypsil.core.tables.name_parts import own_parts, shared_name, shared_part
 from ypsil.core.tables.natural_order import is_beside, scale_family, scale_places
 
 ItemKind = Literal[
@@ -137,7 +137,7 @@ def _alike(item: SurveyItem) -> object:
         family = scale_family(item.answers)
         return ("rating", item.answers if family is None else family)
     if item.kind == "ticked columns" or (item.kind == "one answer" and item.answers == _YES_NO):
-        return ("ticked", stem_of(item.name), item.answers)
+        return ("ticked", shared_part(item.name), item.answers)
     return None
 
 
@@ -158,7 +158,7 @@ def _joined(items: list[SurveyItem]) -> SurveyItem | None:
         beside = tuple(sorted({label for item in items for label in item.beside}))
         return SurveyItem("matrix", shared_name(columns), columns, tuple(places or answers), beside, own_parts(columns))
     is_ticked = items[0].kind == "ticked columns" or items[0].answers == _YES_NO
-    if is_ticked and len(items) >= _FEWEST_TICKED and stem_of(columns[0]):
+    if is_ticked and len(items) >= _FEWEST_TICKED and shared_part(columns[0]):
         name, answers = shared_name(columns), items[0].answers
         return SurveyItem("ticked columns", name, columns, answers, short=own_parts(columns))
     return None

@@ -1,6 +1,6 @@
 """Tables: reading files, telling kinds, noticing what is untidy, storing rows."""
 
-from ypsil.core.tables.model import KINDS, Column, Kind, Remark, Table
+from ypsil.core.tables.model import KINDS, Column, Kind, ReadTable, Remark
 from ypsil.core.tables.profile import Profile, profile
 from ypsil.core.tables.read import read_table
 from ypsil.core.tables.store import frame_from_blob, frame_to_blob
@@ -10,8 +10,8 @@ __all__ = [
     "Column",
     "Kind",
     "Profile",
+    "ReadTable",
     "Remark",
-    "Table",
     "frame_from_blob",
     "frame_to_blob",
     "profile",

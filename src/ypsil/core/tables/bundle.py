@@ -12,7 +12,7 @@ import polars as pl
 
 from ypsil.core.errors import UnreadableFile
 from ypsil.core.tables.limits import MAX_ROWS
-from ypsil.core.tables.model import Field, Remark, Table
+from ypsil.core.tables.model import Field, ReadTable, Remark
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.stack import stack
 from ypsil.core.tables.workbook import check_unpacked_size
@@ -38,9 +38,9 @@ def bundle(files: list[tuple[str, bytes]]) -> bytes:
 def read_bundle(
     data: bytes,
     where: str,
-    read_one: Callable[[bytes, str], Table],
+    read_one: Callable[[bytes, str], ReadTable],
     progress: Callable[[float], None] | None = None,
-) -> Table:
+) -> ReadTable:
     """Read each file of an archive and stack their rows, with a first column for the file's name.
 
     Raises UnreadableFile naming the file that cannot be read, or that has no column in common with the first.
@@ -73,7 +73,7 @@ def _is_file(info: zipfile.ZipInfo) -> bool:
     return not info.is_dir() and not path.name.startswith((".", "_")) and "__MACOSX" not in path.parts
 
 
-def _stacked(tables: list[tuple[str, Table]], where: str) -> Table:
+def _stacked(tables: list[tuple[str, ReadTable]], where: str) -> ReadTable:
     _, first = tables[0]
     for name, table in tables[1:]:
         if not set(table.frame.columns) & set(first.frame.columns):
@@ -89,10 +89,10 @@ def _stacked(tables: list[tuple[str, Table]], where: str) -> Table:
     stacked, notes = stack([_with_name(name, table) for name, table in tables])
     remarks = [replace(one, message=f"{name}: {one.message}") for name, table in tables for one in table.remarks]
     remarks += [Remark("files-differ", "warning", note) for note in notes]
-    return Table(first.name, stacked.frame, stacked.columns(), tuple(_once(remarks)), (first.name,))
+    return ReadTable(first.name, stacked.frame, stacked.columns(), tuple(_once(remarks)), (first.name,))
 
 
-def _with_name(name: str, table: Table) -> Rows:
+def _with_name(name: str, table: ReadTable) -> Rows:
     """Return a table's rows with a first column for the file that they came from."""
     column = FILE_COLUMN if FILE_COLUMN not in table.frame.columns else f"{FILE_COLUMN} name"
     rows = Rows.of_table(table)

@@ -99,7 +99,7 @@ def remark_key(code: str, column: str | None = None) -> str:
 
 
 @dataclass(frozen=True, slots=True)
-class Table:
+class ReadTable:
     """Prepared rows with their columns, and what was noticed on the way."""
 
     name: str
@@ -112,7 +112,7 @@ class Table:
     def rows(self) -> int:
         return self.frame.height
 
-    def renamed(self, name: str) -> Table:
+    def renamed(self, name: str) -> ReadTable:
         return replace(self, name=name)
 
     def column(self, name: str) -> Column | None:

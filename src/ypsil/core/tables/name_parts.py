@@ -11,10 +11,10 @@ _PARTS = tuple(
 )
 
 
-def stem_of(name: str) -> str:
+def shared_part(name: str) -> str:
     """Return what stands before a name's own part, or nothing.
 
-    >>> stem_of("Comes for: Books"), stem_of("Satisfied with: [Staff]"), stem_of("Age")
+    >>> shared_part("Comes for: Books"), shared_part("Satisfied with: [Staff]"), shared_part("Age")
     ('Comes for', 'Satisfied with', '')
     """
     found = _parted(name)
@@ -41,7 +41,7 @@ def own_parts(names: Iterable[str]) -> tuple[str, ...]:
     ('Books', 'Wifi')
     """
     names = tuple(names)
-    stems = {stem_of(name) for name in names}
+    stems = {shared_part(name) for name in names}
     if len(stems) != 1 or not next(iter(stems)):
         return names
     parts = tuple(found[1] if (found := _parted(name)) else name for name in names)
@@ -55,7 +55,7 @@ def shared_name(names: Iterable[str]) -> str:
     ('Comes for', 'Staff, Rooms and 1 more')
     """
     names = list(names)
-    stems = {stem_of(name) for name in names}
+    stems = {shared_part(name) for name in names}
     if len(stems) == 1 and (stem := stems.pop()):
         return stem
     return ", ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")

@@ -18,7 +18,7 @@ from ypsil.core.tables.doubts import doubts_of
 from ypsil.core.tables.kinds import Judged, judge
 from ypsil.core.tables.layout import lay_out
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
-from ypsil.core.tables.model import WEIGHT, Column, Offer, RawGrid, Remark, Table
+from ypsil.core.tables.model import WEIGHT, Column, Offer, RawGrid, ReadTable, Remark
 from ypsil.core.tables.periods_in_names import note_periods
 from ypsil.core.tables.plain_numbers import plain_numbers
 from ypsil.core.tables.reading import Reading
@@ -60,7 +60,7 @@ def read_table(
     sheet: str | None = None,
     reading: Reading | None = None,
     progress: Progress | None = None,
-) -> Table:
+) -> ReadTable:
     """Read a file of any of the kinds in ``ENDINGS``; ``reading`` holds what people chose or undid.
 
     ``progress`` is told the part done, 0 to 1; what it raises ends the reading. Raises UnreadableFile for
@@ -77,7 +77,7 @@ def read_with_way(
     sheet: str | None = None,
     reading: Reading | None = None,
     progress: Progress | None = None,
-) -> tuple[Table, Way]:
+) -> tuple[ReadTable, Way]:
     """Read a file as ``read_table`` does; say also which encoding and separator it was read with."""
     where = PurePath(file_name).name
     reading = reading or Reading()
@@ -94,7 +94,7 @@ def read_with_way(
     name = table_name(file_name)
     if where.lower().endswith(".zip"):
 
-        def read_one(content: bytes, inner: str) -> Table:
+        def read_one(content: bytes, inner: str) -> ReadTable:
             if inner.lower().endswith(".zip"):
                 raise UnreadableFile("an archive within an archive is not read", where=inner, remedy="unpack it first")
             return read_table(content, inner, reading=reading)
@@ -104,12 +104,12 @@ def read_with_way(
     if grid.is_text:
         answers = grid.cells[TEXT_COLUMN]
         column = Column(TEXT_COLUMN, "text", None, 0, answers.n_unique())
-        return Table(name, grid.cells, (column,), grid.remarks, (name,)), Way(grid.encoding)
+        return ReadTable(name, grid.cells, (column,), grid.remarks, (name,)), Way(grid.encoding)
     table = _understand(grid, name, where, reading, progress)
     return table, Way(grid.encoding, grid.separator)
 
 
-def _understand(grid: RawGrid, name: str, where: str, reading: Reading, progress: Progress | None) -> Table:
+def _understand(grid: RawGrid, name: str, where: str, reading: Reading, progress: Progress | None) -> ReadTable:
     laid = lay_out(grid, where, reading)
     remarks = list(laid.remarks)
     columns, series = [], []
@@ -136,7 +136,7 @@ def _understand(grid: RawGrid, name: str, where: str, reading: Reading, progress
     remarks += note_periods(tuple(columns))
     remarks += doubts_of(frame, columns, laid.row_numbers)
     remarks.sort(key=lambda remark: WEIGHT[remark.severity])
-    return Table(name, frame, tuple(columns), tuple(remarks), grid.sheets or (name,))
+    return ReadTable(name, frame, tuple(columns), tuple(remarks), grid.sheets or (name,))
 
 
 def _read_grid(data: bytes, where: str, reading: Reading) -> RawGrid:

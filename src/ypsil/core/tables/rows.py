@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import polars as pl
 
-from ypsil.core.tables.model import Column, Field, Kind, Table
+from ypsil.core.tables.model import Column, Field, Kind, ReadTable
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,7 +22,7 @@ class Rows:
         return cls(frame, {column.name: column.field for column in columns})
 
     @classmethod
-    def of_table(cls, table: Table) -> Rows:
+    def of_table(cls, table: ReadTable) -> Rows:
         return cls.of(table.frame, table.columns)
 
     @property

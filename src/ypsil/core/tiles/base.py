@@ -13,7 +13,7 @@ from ypsil.core.drawing.wrap import wrap
 from ypsil.core.questions.model import Question
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.visuals import Box
-from ypsil.core.visuals.frame import message_scene
+from ypsil.core.visuals.shared.rooms import message_scene
 
 
 @dataclass(frozen=True, slots=True)

@@ -22,11 +22,18 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import HOUSE
 from ypsil.core.visuals.base import Box, Facts, Fit, Options, Visual, facts, unmet
 from ypsil.core.visuals.base import fit as fit_facts
-from ypsil.core.visuals.footnotes import footnotes, left_out_words, with_footnotes
-from ypsil.core.visuals.frame import message_scene
-from ypsil.core.visuals.note import noted
-from ypsil.core.visuals.patterns import patterned
-from ypsil.core.visuals.settings import PAGE_LOCALE, PICTURES, NoteOptions, PaletteOptions, PatternOptions, UnitOptions
+from ypsil.core.visuals.shared.footnotes import footnotes, left_out_words, with_footnotes
+from ypsil.core.visuals.shared.note import noted
+from ypsil.core.visuals.shared.patterns import patterned
+from ypsil.core.visuals.shared.rooms import message_scene
+from ypsil.core.visuals.shared.settings import (
+    PAGE_LOCALE,
+    PICTURES,
+    NoteOptions,
+    PaletteOptions,
+    PatternOptions,
+    UnitOptions,
+)
 
 _OF_THOSE_SHOWN = "The whole is the groups that are shown; the others are left out"
 

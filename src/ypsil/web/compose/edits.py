@@ -20,8 +20,7 @@ from ypsil.core.document import (
 )
 from ypsil.core.document.changes import Plain, Remove, same, value_at
 from ypsil.core.errors import DrawingRefused, EditRefused
-from ypsil.core.report import Band, TextTile, parse_edit
-from ypsil.core.report import Report as View
+from ypsil.core.report import Band, ReportBody, TextTile, parse_edit
 from ypsil.core.report.edits import AddTile
 from ypsil.core.report.nodes import check_tiles, document_of, settling
 from ypsil.web.accounts.services import User
@@ -56,11 +55,11 @@ class Step:
 def create_report(owner: User, title: str) -> Report:
     """Make a report with a first band for its headline."""
     band = Band(message="Headline")
-    made = AddTile(band=band.id, tile=TextTile(role="title", text=title)).apply(View(title=title, bands=(band,)))
+    made = AddTile(band=band.id, tile=TextTile(role="title", text=title)).apply(ReportBody(title=title, bands=(band,)))
     return keep_report(owner, made)
 
 
-def keep_report(owner: User, made: View) -> Report:
+def keep_report(owner: User, made: ReportBody) -> Report:
     """Keep bands with their tiles as a new report."""
     keep_style(made.style)
     return log.create(owner, document_of(made))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ypsil.core.document import Document, Entry, apply, parse_change, read_document
 from ypsil.core.document.changes import Batch
 from ypsil.core.document.history import Reach, reach
-from ypsil.core.report import Report as View
+from ypsil.core.report import ReportBody
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.models import Change, Report, Snapshot, TableUse, view_of
 
@@ -60,7 +60,7 @@ def keep(
     note_uses(report, report.read())
 
 
-def note_uses(report: Report, view: View) -> None:
+def note_uses(report: Report, view: ReportBody) -> None:
     """Note which tables a report asks."""
     now = set(view.tables())
     known = set(report.uses.values_list("table_uid", flat=True))

@@ -14,13 +14,13 @@ from ypsil.core.errors import DrawingRefused
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
 from ypsil.core.questions.sentence import sentence_parts
-from ypsil.core.report.document import Report
+from ypsil.core.report.document import ReportBody
 from ypsil.core.report.edits import duplicate
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables import Profile
 from ypsil.core.tiles import VisualTile, as_visual
 from ypsil.core.visuals import VISUALS, checked_options, ranked, visual
-from ypsil.core.visuals.summary import group_name
+from ypsil.core.visuals.shared.summary import group_name
 
 # What words are shown as, the usual first.
 _SHOWN_AS = {
@@ -180,7 +180,7 @@ def groups_in(answer: Answer) -> list[str]:
     return [group_name(member, per[0]) for member in members]
 
 
-def looks_for(tile: VisualTile, document: Report) -> list[Look]:
+def looks_for(tile: VisualTile, document: ReportBody) -> list[Look]:
     """Return the other charts that share settings with this one, each with the options that give it this look.
 
     What belongs to the data of one chart (its label, its target, who stands out) stays with it.
@@ -224,7 +224,7 @@ def _as_typed(value: Any) -> Any:
     return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
-def duplicate_json(document: Report, tile_id: str) -> str:
+def duplicate_json(document: ReportBody, tile_id: str) -> str:
     """Return the edit that puts a copy of a tile beside it; each press of its button makes another one."""
     return duplicate(document, tile_id).model_dump_json(exclude={"tile": {"id"}}, exclude_none=True)
 

@@ -10,7 +10,7 @@ from django.utils.safestring import SafeString, mark_safe
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.render import compose
-from ypsil.core.report import Report as View
+from ypsil.core.report import ReportBody
 from ypsil.core.report.grid import place_of
 from ypsil.web.compose.models import Miniature, Report
 from ypsil.web.compose.services import sources_of
@@ -45,7 +45,7 @@ def _drawn(report: Report, key: str) -> SafeString:
     return markup
 
 
-def _top(report: View) -> View:
+def _top(report: ReportBody) -> ReportBody:
     """Return a report with the bands that a small picture shows: its top."""
     shown = []
     rows, page = 0, report.page

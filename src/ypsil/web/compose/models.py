@@ -9,7 +9,7 @@ from django.conf import settings
 from django.db import models
 
 from ypsil.core.document import Document, read_document
-from ypsil.core.report import Report as View
+from ypsil.core.report import ReportBody
 from ypsil.core.report.nodes import report_of
 from ypsil.core.style.house import HouseStyle
 from ypsil.web.uids import new_uid
@@ -30,7 +30,7 @@ class Report(models.Model):
     class Meta:
         ordering = ["-changed"]
 
-    _read: tuple[Any, Document, View] | None = None
+    _read: tuple[Any, Document, ReportBody] | None = None
 
     def __str__(self) -> str:
         return str(self.document.get("title", ""))
@@ -39,11 +39,11 @@ class Report(models.Model):
         """Return the document; raises as ``read_document`` of the core does."""
         return self._once()[0]
 
-    def read(self) -> View:
+    def read(self) -> ReportBody:
         """Return the document as bands with their tiles."""
         return self._once()[1]
 
-    def _once(self) -> tuple[Document, View]:
+    def _once(self) -> tuple[Document, ReportBody]:
         # Several parts of one request ask; the JSON that was read tells whether it still is what is stored.
         if self._read is None or self._read[0] is not self.document:
             document = read_document(self.document)
@@ -51,7 +51,7 @@ class Report(models.Model):
         return self._read[1:]
 
 
-def view_of(document: Document) -> View:
+def view_of(document: Document) -> ReportBody:
     """Return a document as bands with their tiles, in its house style."""
     return report_of(document, style_named(document.style.digest))
 

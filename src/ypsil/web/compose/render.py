@@ -17,7 +17,7 @@ from ypsil.core.export.page import heading_levels
 from ypsil.core.render import Page, TileView
 from ypsil.core.report import Band
 from ypsil.core.tiles import Drawn
-from ypsil.core.visuals.summary import numbers_table
+from ypsil.core.visuals.shared.summary import numbers_table
 from ypsil.web.gather.services import address_of as own_address
 
 SHOWN_NUMBERS = 200

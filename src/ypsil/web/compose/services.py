@@ -13,8 +13,7 @@ from django.shortcuts import get_object_or_404
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.errors import YpsilError
 from ypsil.core.render import Page, compose, draw_narrow
-from ypsil.core.report import Report as Document
-from ypsil.core.report import ReportTable
+from ypsil.core.report import ReportBody, ReportTable
 from ypsil.core.report.needs import UnmetNeed, unmet_needs
 from ypsil.core.tables import Column
 from ypsil.core.tiles import Drawn, drawings
@@ -82,12 +81,12 @@ def report_for(asker: User, uid: str) -> Report:
     return get_object_or_404(reports_of(asker), uid=uid)
 
 
-def compose_view(view: Document, sources: Sources) -> Page:
+def compose_view(view: ReportBody, sources: Sources) -> Page:
     """Compose bands with their tiles from the versions that their sources show."""
     return compose(view, sources.tables, _drawings, pictures=sources.pictures)
 
 
-def sources_of(report: Report, document: Document | None = None) -> Sources:
+def sources_of(report: Report, document: ReportBody | None = None) -> Sources:
     """Return the tables of a report in the version that each table shows, and what is held back of them."""
     document = document or report.read()
     tables: dict[str, ReportTable] = {}
@@ -128,7 +127,7 @@ def unmet_of(owner: User, table_uid: str, columns: tuple[Column, ...]) -> list[t
     return found
 
 
-def _using(owner: User, table_uid: str) -> list[tuple[Report, Document]]:
+def _using(owner: User, table_uid: str) -> list[tuple[Report, ReportBody]]:
     """Return the reports that ask a table, read; the others are not, nor one that this program cannot read."""
     found = []
     for report in reports_of(owner).filter(uses__table_uid=table_uid):

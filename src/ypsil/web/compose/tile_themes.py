@@ -7,8 +7,7 @@ from dataclasses import dataclass
 
 from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.model import Measure, Order, Per, Question
-from ypsil.core.report import Report as Document
-from ypsil.core.report import VisualTile
+from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.tables.theme_changes import theme_steps
 from ypsil.web.accounts.services import User
 from ypsil.web.gather.actions.change_themes import change_themes
@@ -26,7 +25,7 @@ class TileThemes:
     draw: str
 
 
-def themes_beside(tile: VisualTile, table: Table, document: Document) -> TileThemes | None:
+def themes_beside(tile: VisualTile, table: Table, document: ReportBody) -> TileThemes | None:
     """Return the themes beside a tile's list of words; none where it counts several columns."""
     if tile.question.words is None or tile.question.stack:
         return None
@@ -38,7 +37,7 @@ def themes_beside(tile: VisualTile, table: Table, document: Document) -> TileThe
     return TileThemes(column, [theme.name for theme in step.themes], step.into, _drawing(tile, step.into, document))
 
 
-def _drawing(tile: VisualTile, into: str, document: Document) -> str:
+def _drawing(tile: VisualTile, into: str, document: ReportBody) -> str:
     of_people = Measure(stat="share", within="respondents", name="Share of answers")
     question = Question(
         measures=(of_people,),

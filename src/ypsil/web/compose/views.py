@@ -19,13 +19,12 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from ypsil.core.drawing.icons import find_icons
 from ypsil.core.errors import YpsilError
-from ypsil.core.report import Report as Document
-from ypsil.core.report import VisualTile
+from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
 from ypsil.core.tiles import as_visual
-from ypsil.core.visuals.summary import numbers_csv
+from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import edits, margin
 from ypsil.web.compose.actions.edit_report import EditRequest, edit_report
@@ -262,7 +261,7 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     return render(request, f"compose/_margin_{tile.type}.html", context | more)
 
 
-def _visual_context(found: Report, document: Document, tile: VisualTile) -> dict[str, Any]:
+def _visual_context(found: Report, document: ReportBody, tile: VisualTile) -> dict[str, Any]:
     sources = sources_of(found, document)
     page = page_of(found, sources)
     view = next(view for view in page.tiles() if view.tile.id == tile.id)

@@ -138,7 +138,7 @@ def store_version(arrival: Arrival, arrived: Arrived, data: bytes, recipe: Recip
         )
         keep_arrived(version, recipe, arrived)
         prepared(table, version, recipe)
-        holding.settle(table, version)
+        holding.show_or_hold(table, version)
         return version
 
 

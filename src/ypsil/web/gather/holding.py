@@ -32,7 +32,7 @@ class GoneColumn:
     needed: bool
 
 
-def settle(table: Table, version: Version) -> None:
+def show_or_hold(table: Table, version: Version) -> None:
     """Make a version the current one, or hold the table where it lacks something that was there before."""
     if table.current is None or not lacks(table, version):
         table.current, table.held = version, None
@@ -51,7 +51,7 @@ def prepare_held(table: Table, recipe: Recipe) -> None:
 def reconsider(table: Table) -> None:
     """Let a held version in when nothing is lacking any more."""
     if table.held is not None:
-        settle(table, table.held)
+        show_or_hold(table, table.held)
 
 
 def lacks(table: Table, version: Version) -> list[Lack]:

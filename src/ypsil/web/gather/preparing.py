@@ -10,8 +10,7 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 
-from ypsil.core.tables import Column, Profile, frame_to_blob, profile
-from ypsil.core.tables import Table as CoreTable
+from ypsil.core.tables import Column, Profile, ReadTable, frame_to_blob, profile
 from ypsil.core.tables.read import Way, read_with_way
 from ypsil.core.tables.reading import Reading
 from ypsil.core.tables.recipe import Recipe, StepResult, replay
@@ -63,14 +62,14 @@ class Worked:
 class Arrived:
     """A file that was read, worked out before anything is written: as it was read, and after the steps of a recipe."""
 
-    table: CoreTable
+    table: ReadTable
     way: Way
     base: Worked
     after: Worked | None
     results: list[StepResult]
 
 
-def work_out(read: CoreTable, way: Way, recipe: Recipe, table: Table | None) -> Arrived:
+def work_out(read: ReadTable, way: Way, recipe: Recipe, table: Table | None) -> Arrived:
     """Do all that takes long with a file, so that other writers need not wait while it is stored."""
     rows = Rows.of_table(read)
     steps = tuple(step for step in recipe.steps if step.on)
@@ -88,7 +87,7 @@ def keep_arrived(version: Version, recipe: Recipe, arrived: Arrived) -> None:
 
 
 def _keep_base(
-    version: Version, reading: Reading, table: CoreTable, way: Way, worked: Worked | None = None
+    version: Version, reading: Reading, table: ReadTable, way: Way, worked: Worked | None = None
 ) -> Preparation:
     return _keep(
         version,

@@ -18,7 +18,7 @@ from django_tasks import task
 from ypsil.core.document import read_document
 from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.export.page import heading_levels
-from ypsil.core.report import Report as View
+from ypsil.core.report import ReportBody
 from ypsil.web.compose.services import (
     Report,
     compose_view,
@@ -47,7 +47,7 @@ class Made:
     layout_digest: str
 
 
-def make_page(report: Report, view: View, address_of: AddressOf = own_address) -> Made:
+def make_page(report: Report, view: ReportBody, address_of: AddressOf = own_address) -> Made:
     """Compose a report, for wide windows and for phones, with the numbers behind its drawings."""
     sources = sources_of(report, view)
     page = compose_view(view, sources)
@@ -96,7 +96,7 @@ def release(publication: Publication, *, with_changes: bool) -> Release:
     return kept
 
 
-def _key(report: Report, token: str, document: object, view: View) -> str:
+def _key(report: Report, token: str, document: object, view: ReportBody) -> str:
     """Return a digest of all that a release shows: its document, its tables as they are, the program that draws it."""
     states = table_states(list(tables_of(report.owner)))
     used = sorted(f"{uid}={states.get(uid, '')}" for uid in view.tables())

@@ -9,10 +9,12 @@ from ypsil.core.drawing.arcs import point, sector
 from ypsil.core.drawing.scene import Path, Scene, Shape, Text
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, message_scene, texts_of
-from ypsil.core.visuals.marks import mark_title
-from ypsil.core.visuals.settings import EmphasisOptions, NoteOptions, setting
-from ypsil.core.visuals.summary import describe, group_name
+from ypsil.core.visuals.shared.axes import LABEL_PX
+from ypsil.core.visuals.shared.grid import texts_of
+from ypsil.core.visuals.shared.marks import mark_title
+from ypsil.core.visuals.shared.rooms import message_scene
+from ypsil.core.visuals.shared.settings import EmphasisOptions, NoteOptions, setting
+from ypsil.core.visuals.shared.summary import describe, group_name
 
 _HOURS = 24
 _TURN = 2 * math.pi / _HOURS

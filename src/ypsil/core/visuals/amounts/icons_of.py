@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ypsil.core.visuals.percentages.icon import IconName
-from ypsil.core.visuals.settings import EmphasisOptions, NoteOptions, setting
+from ypsil.core.visuals.shared.settings import EmphasisOptions, NoteOptions, setting
 
 
 class PictureOptions(EmphasisOptions, NoteOptions):

@@ -18,10 +18,13 @@ from ypsil.core.questions.wording import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.amounts.icons_of import PictureOptions
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_colour, message_scene, texts_of
-from ypsil.core.visuals.level import Level, level
-from ypsil.core.visuals.settings import setting
-from ypsil.core.visuals.summary import describe, mark_texts
+from ypsil.core.visuals.shared.axes import LABEL_PX
+from ypsil.core.visuals.shared.grid import grid_of, texts_of
+from ypsil.core.visuals.shared.horizontal import HorizontalPlot, horizontal_plot
+from ypsil.core.visuals.shared.legends import mark_colour
+from ypsil.core.visuals.shared.rooms import message_scene
+from ypsil.core.visuals.shared.settings import setting
+from ypsil.core.visuals.shared.summary import describe, mark_texts
 
 _MOST_ICONS = 15
 _MOST_BY_HAND = 60
@@ -70,7 +73,7 @@ def draw(answer: Answer, options: PictogramOptions, box: Box, style: HouseStyle)
         return message_scene(said, box, style, answer.sentence)
     texts = texts_of(values, grid.column, options)
     shown = texts if options.values_on_marks else [""] * len(texts)
-    plot = level(grid, (0, max(highest, each)), [shown], box, style, head=_KEY_PX)
+    plot = horizontal_plot(grid, (0, max(highest, each)), [shown], box, style, head=_KEY_PX)
     aspect = icons()[options.icon].aspect
     step = min(
         (plot.scale.range[1] - plot.left) / max(1, math.ceil(highest / each)), plot.bands.width * (aspect + _GAP)
@@ -96,7 +99,7 @@ def draw(answer: Answer, options: PictogramOptions, box: Box, style: HouseStyle)
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, said, nameless=plot.nameless)
 
 
-def _value(text: str, plot: Level, index: int, end: float, style: HouseStyle) -> Text:
+def _value(text: str, plot: HorizontalPlot, index: int, end: float, style: HouseStyle) -> Text:
     baseline = plot.bands.middle(index) + plot.value_font.size * 0.34
     return Text(end + 4, baseline, text, plot.value_font, style.ink)
 

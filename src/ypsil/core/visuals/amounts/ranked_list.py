@@ -11,9 +11,10 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import Grid, grid_of, mark_colour, texts_of
-from ypsil.core.visuals.settings import EmphasisOptions, NoteOptions, setting
-from ypsil.core.visuals.summary import describe
+from ypsil.core.visuals.shared.grid import Grid, grid_of, texts_of
+from ypsil.core.visuals.shared.legends import mark_colour
+from ypsil.core.visuals.shared.settings import EmphasisOptions, NoteOptions, setting
+from ypsil.core.visuals.shared.summary import describe
 
 _ROW_PX = (17.0, 52.0)
 _BAR_PX = 4.0

@@ -18,9 +18,11 @@ from ypsil.core.drawing.wrap import wrap
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.amounts.icons_of import PictureOptions
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import LABEL_PX, grid_of, mark_colour, texts_of
-from ypsil.core.visuals.settings import setting
-from ypsil.core.visuals.summary import describe
+from ypsil.core.visuals.shared.axes import LABEL_PX
+from ypsil.core.visuals.shared.grid import grid_of, texts_of
+from ypsil.core.visuals.shared.legends import mark_colour
+from ypsil.core.visuals.shared.settings import setting
+from ypsil.core.visuals.shared.summary import describe
 
 _LENGTH_WARNING = "Sized by height: twice the amount looks four times as large."
 _GAP_PX = 14.0

@@ -9,11 +9,11 @@ from ypsil.core.drawing.scene import Part, Scene, Shape
 from ypsil.core.figures import format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
 from ypsil.core.visuals.percentages.icon import IconName
 from ypsil.core.visuals.percentages.shown import SampledOptions, Shown, colour, each_shown
-from ypsil.core.visuals.settings import setting
+from ypsil.core.visuals.shared.rooms import message_scene
+from ypsil.core.visuals.shared.settings import setting
 
 _GAP = 0.12
 

@@ -11,7 +11,7 @@ from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
 from ypsil.core.visuals.percentages.scale import MarkedOptions, mark_text, span
 from ypsil.core.visuals.percentages.shown import NEEDS, Shown, colour, shown
-from ypsil.core.visuals.settings import setting
+from ypsil.core.visuals.shared.settings import setting
 
 _MARK_PX = 5.0
 

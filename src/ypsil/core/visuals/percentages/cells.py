@@ -12,8 +12,8 @@ from ypsil.core.drawing.scene import Anchor, Font, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
-from ypsil.core.visuals.frame import message_scene
 from ypsil.core.visuals.percentages.shown import FigureOptions, Shown, heading, outside
+from ypsil.core.visuals.shared.rooms import message_scene
 
 # A picture in a room of this width and height, its top left at 0, 0.
 Picture = Callable[[Shown, float, float], list[Shape]]

@@ -13,11 +13,11 @@ from ypsil.core.drawing.svg import number as px
 from ypsil.core.figures import format_share
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
-from ypsil.core.visuals.comparing import Good, Standard, state_of
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
 from ypsil.core.visuals.percentages.scale import MarkedOptions, Span, mark_text, span
 from ypsil.core.visuals.percentages.shown import NEEDS, Shown, colour, shown
-from ypsil.core.visuals.settings import setting
+from ypsil.core.visuals.shared.comparing import Good, Standard, state_of
+from ypsil.core.visuals.shared.settings import setting
 
 _SCALE_PX = 13.0
 # The half ring, with the ends of its scale in a line below.

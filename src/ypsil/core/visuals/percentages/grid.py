@@ -11,7 +11,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
 from ypsil.core.visuals.percentages.shown import NEEDS, PercentOptions, Shown, colour, shown
-from ypsil.core.visuals.settings import setting
+from ypsil.core.visuals.shared.settings import setting
 
 _ACROSS = 10
 

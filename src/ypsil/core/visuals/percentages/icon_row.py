@@ -15,7 +15,7 @@ from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
 from ypsil.core.visuals.percentages.icon import IconOptions
 from ypsil.core.visuals.percentages.shown import NEEDS, Shown, colour, percent_text, shown
-from ypsil.core.visuals.settings import setting
+from ypsil.core.visuals.shared.settings import setting
 
 _LINE = 10
 _GAP = 0.16

@@ -15,7 +15,7 @@ from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
 from ypsil.core.visuals.percentages.icon import IconOrPicture
 from ypsil.core.visuals.percentages.shown import NEEDS, PercentOptions, Shown, colour, shown
-from ypsil.core.visuals.settings import setting
+from ypsil.core.visuals.shared.settings import setting
 
 _SIZE_PX = 100.0
 _EDGE_PX = 1.5

@@ -12,11 +12,11 @@ from ypsil.core.drawing.wrap import wrap
 from ypsil.core.figures import format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.frame import message_scene
-from ypsil.core.visuals.marks import mark_title
 from ypsil.core.visuals.percentages.shown import percent_text
-from ypsil.core.visuals.settings import WrittenOptions, setting
-from ypsil.core.visuals.summary import group_name, short_number, told
+from ypsil.core.visuals.shared.marks import mark_title
+from ypsil.core.visuals.shared.rooms import message_scene
+from ypsil.core.visuals.shared.settings import WrittenOptions, setting
+from ypsil.core.visuals.shared.summary import group_name, short_number, told
 
 _LABEL_PX, _FIGURE_PX = 15.0, 26.0
 _LINK_PX = 30.0

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from ypsil.core.figures import format_share
 from ypsil.core.visuals.percentages.shown import PercentOptions, Shown
-from ypsil.core.visuals.settings import setting
+from ypsil.core.visuals.shared.settings import setting
 
 _STEP = 0.1
 

@@ -10,9 +10,9 @@ from ypsil.core.answers.model import Answer
 from ypsil.core.figures import format_number, format_share, share_in_words
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Needs
-from ypsil.core.visuals.exactness import SampleOptions, exactness
-from ypsil.core.visuals.settings import WrittenOptions, one_of, setting
-from ypsil.core.visuals.summary import group_name
+from ypsil.core.visuals.shared.exactness import SampleOptions, exactness
+from ypsil.core.visuals.shared.settings import WrittenOptions, one_of, setting
+from ypsil.core.visuals.shared.summary import group_name
 
 MOST = 8
 _COLOURS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")

@@ -12,10 +12,10 @@ from ypsil.core.drawing.wrap import shorten, wrap
 from ypsil.core.figures import format_number, part_texts
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.marks import mark_title
-from ypsil.core.visuals.scale_colours import colours_of_parts
-from ypsil.core.visuals.settings import ADDS_UP, PartOptions, PatternOptions, setting
-from ypsil.core.visuals.summary import group_name, told
+from ypsil.core.visuals.shared.marks import mark_title
+from ypsil.core.visuals.shared.scale_colours import colours_of_parts
+from ypsil.core.visuals.shared.settings import ADDS_UP, PartOptions, PatternOptions, setting
+from ypsil.core.visuals.shared.summary import group_name, told
 
 _LABEL_PX, _FIGURE_PX = 15.0, 22.0
 _SWATCH_PX, _GAP_PX = 14.0, 18.0

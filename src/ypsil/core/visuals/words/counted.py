@@ -19,8 +19,8 @@ from ypsil.core.drawing.wrap import wrap
 from ypsil.core.figures import format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import is_words
-from ypsil.core.visuals.settings import PaletteOptions, setting
-from ypsil.core.visuals.summary import group_name
+from ypsil.core.visuals.shared.settings import PaletteOptions, setting
+from ypsil.core.visuals.shared.summary import group_name
 
 Colouring = Literal["usual", "rank", "group", "value", "hue"]
 _COLOURINGS = {

@@ -11,8 +11,8 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
-from ypsil.core.visuals.settings import PaletteOptions, PatternOptions, setting
-from ypsil.core.visuals.summary import group_name
+from ypsil.core.visuals.shared.settings import PaletteOptions, PatternOptions, setting
+from ypsil.core.visuals.shared.summary import group_name
 from ypsil.core.visuals.words.counted import named
 
 _ACROSS = 3

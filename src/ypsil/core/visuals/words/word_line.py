@@ -11,7 +11,7 @@ from ypsil.core.drawing.scene import Font, Scene, Shape, Text
 from ypsil.core.figures import format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.settings import setting
+from ypsil.core.visuals.shared.settings import setting
 from ypsil.core.visuals.words.counted import (
     Colours,
     CountedWords,

@@ -7,10 +7,10 @@ from django.db import migrations, models
 
 def _as_nodes(apps, schema_editor):
     """Bands with their tiles become flat nodes, and the logged edits the changes that they made: undo goes on."""
-    from ypsil.core.report import Report as View
+    from ypsil.core.report import ReportBody
 
     for row in apps.get_model("compose", "Report").objects.order_by("pk"):
-        view = View.model_validate(row.document)
+        view = ReportBody.model_validate(row.document)
         if view.style != type(view.style)():
             apps.get_model("compose", "KeptStyle").objects.get_or_create(
                 digest=view.style.digest(), defaults={"style": view.style.model_dump(mode="json")}

@@ -1,0 +1,1 @@
+"""How it changes: lines, areas and other drawings along time."""

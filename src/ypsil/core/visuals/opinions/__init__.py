@@ -1,0 +1,1 @@
+"""What people answered: scales and cross-tables of surveys."""

@@ -1,0 +1,1 @@
+"""Who is biggest: groups beside each other on one scale."""

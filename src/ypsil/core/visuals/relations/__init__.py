@@ -1,0 +1,1 @@
+"""What goes together: two amounts or two groupings against each other."""

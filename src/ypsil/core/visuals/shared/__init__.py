@@ -1,0 +1,1 @@
+"""What several visuals share: axes, marks, curves, settings, words about an answer."""

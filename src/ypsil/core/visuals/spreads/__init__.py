@@ -1,0 +1,1 @@
+"""How it spreads: distributions of single values."""
