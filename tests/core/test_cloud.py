@@ -11,7 +11,7 @@ from ypsil.core.cloud import CloudStyle, CloudWord, outline_of, place_rows, plac
 from ypsil.core.cloud.masks import word_mask
 from ypsil.core.cloud.shapes import open_cells
 from ypsil.core.drawing.faces import HUMANIST, SANS, face_path
-from ypsil.core.drawing.pictures import pictures_at_hand, read_picture
+from ypsil.core.drawing.pictures import named, read_picture
 from ypsil.core.errors import DrawingRefused
 
 TEXTS = ("library", "books", "hours", "staff", "warm", "reading", "room", "children", "story", "quiet", "bus", "study")
@@ -201,8 +201,8 @@ def picture_of(draw, size=(80, 80), ground="white"):
 
 def test_words_fill_the_dark_part_of_a_picture():
     picture = picture_of(lambda pen: pen.rectangle((0, 0, 39, 79), fill="#222222"))
-    with pictures_at_hand({picture.name: picture}):
-        layout = place_words(WORDS[:20], 300, 300, CloudStyle(SANS, shape=picture.name))
+    shape = named(picture.name, {picture.name: picture})
+    layout = place_words(WORDS[:20], 300, 300, CloudStyle(SANS, shape=shape))
     ink = inside(ink_of_all(layout, (300, 300)))
     assert ink[:, :150].sum() == ink.sum() > 0
 
@@ -212,8 +212,9 @@ def test_words_fill_the_dark_part_of_a_picture():
 )
 def test_a_picture_without_anything_dark_is_refused(ground, said):
     picture = picture_of(lambda pen: None, ground=ground)
-    with pictures_at_hand({picture.name: picture}), pytest.raises(DrawingRefused, match=said):
-        place_words(WORDS, 300, 300, CloudStyle(SANS, shape=picture.name))
+    shape = named(picture.name, {picture.name: picture})
+    with pytest.raises(DrawingRefused, match=said):
+        place_words(WORDS, 300, 300, CloudStyle(SANS, shape=shape))
 
 
 def test_an_unknown_shape_and_a_picture_that_is_gone_are_refused():

@@ -12,7 +12,7 @@ from ypsil.core.answers.model import AnswerColumn
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.pictures import MAX_BYTES, is_picture_name, read_picture
 from ypsil.core.errors import DrawingRefused, UnreadableFile
-from ypsil.core.export.scenes import scene_to_file
+from ypsil.core.export import scene_to_file
 from ypsil.core.render import compose
 from ypsil.core.report import Band, Frame, ReportBody, ReportTable, VisualTile
 from ypsil.core.style import HouseStyle

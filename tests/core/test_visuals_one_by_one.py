@@ -160,10 +160,11 @@ def test_a_scatter_names_each_dot_with_both_values():
     many = "Branch;Visits;Cost\n" + "".join(f"A;{index % 97};{index % 89}\n" for index in range(5000))
     scene = draw("scatter", ask(question, csv_table(many)), {}, BOX, STYLE)
     assert "5,000 points; a cell’s shade counts them" in scene.description
-    counted = [
-        int(re.match(r"([\d,]+) points", shape.title)[1]) for shape in scene.shapes if "points" in shape.title[:12]
-    ]
-    assert sum(counted) == 5000
+    cells = scene.marks()
+    assert sum(int(re.search(r"([\d,]+) points?$", mark)[1].replace(",", "")) for mark in cells) == 5000
+    # Each cell has a name of its own, so that a note can stand at it.
+    assert len({mark.name for mark in cells}) == len(cells)
+    assert re.fullmatch(r"Visits [\d.]+ to [\d.]+, Cost [\d.]+ to [\d.]+", cells[0].name)
 
 
 def test_small_charts_share_one_scale():

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 from ypsil.core.report import Band, Frame, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.visuals import VISUALS
+from ypsil.core.visuals.base import Needs
 
 _WIDTH, _HEIGHT, _ACROSS = 8, 36, 3
 
@@ -153,6 +156,62 @@ SECTIONS = (
     ("Parts of a whole", WHOLE),
     ("How it spreads, and what goes together", SPREAD),
 )
+_ENTRIES = {name: entry for _, entries in SECTIONS for name, entry in entries.items()}
+
+
+def sections() -> list[tuple[str, dict[str, Entry]]]:
+    """Return the sections with all visuals of the registry; one that nobody wrote an entry for has a plain question."""
+    more = {name: plain_entry(entry.needs) for name, entry in VISUALS.items() if name not in _ENTRIES}
+    return [*SECTIONS, *([("More", more)] if more else [])]
+
+
+def plain_entry(needs: Needs) -> Entry:
+    """Return a question of the samples that a visual with these needs can show."""
+    sample = next(one for one in _SAMPLES if one.suits(needs))
+    groups = max(int(needs.per[0]), int(sample.is_grouped)) if needs.per[1] else 0
+    question: dict[str, Any] = {
+        "measures": sample.measures[: max(1, int(needs.measures[0]))],
+        "per": sample.per[:groups],
+    }
+    if needs.split == "needed" or needs.marking or needs.series[0] > 1:
+        question["split"] = {"column": "Would recommend"} if sample.table == "survey" else KIND
+    if needs.words == "needed":
+        question["keep"] = 12
+    if needs.marking:
+        question["order"] = {"by": "keyness", "descending": True}
+    return sample.table, question, "", {}
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """What of the samples suits some needs: a table, measures of it, and what they can be grouped by; where it
+    ``is_grouped``, they are grouped whatever else is asked for."""
+
+    suits: Callable[[Needs], bool]
+    table: str
+    measures: list[dict[str, Any]]
+    per: list[dict[str, Any]]
+    is_grouped: bool = True
+
+
+_AMOUNTS = [*VISITS, _sum("Loans"), _sum("Events")]
+_AGES = [{"column": "Age"}]
+# The first that suits is taken.
+_SAMPLES = (
+    Sample(lambda needs: needs.words == "needed" or needs.marking, "survey", COUNT,
+           [{"column": "Comment", "by": "word"}]),
+    Sample(lambda needs: needs.shares or needs.percentages, "survey", RECOMMEND["measures"], _AGES, is_grouped=False),
+    Sample(lambda needs: needs.ratings, "survey", [{"stat": "mean", "column": "Rating"}], _AGES, is_grouped=False),
+    Sample(lambda needs: needs.moments, "programme",
+           [{"stat": "min", "column": "Start"}, {"stat": "max", "column": "End"}], [{"column": "Event"}]),
+    Sample(lambda needs: needs.grain == "day", "loans", [_sum("Loans")], [{"column": "Day", "by": "day"}]),
+    Sample(lambda needs: needs.grain == "hour", "counter", [{"stat": "mean", "column": "Visits"}], HOURS),
+    Sample(lambda needs: needs.people, "survey", COUNT, _AGES, is_grouped=False),
+    Sample(lambda needs: needs.classes == "needed", "visits", COUNT, [{"column": "Visits", "by": {"width": 200}}]),
+    Sample(lambda needs: needs.each_row == "needed", "visits", _AMOUNTS, EACH),
+    Sample(lambda needs: needs.dates == "needed" or needs.ordered, "visits", _AMOUNTS, MONTHS),
+    Sample(lambda needs: True, "visits", _AMOUNTS, [*AREAS, *BRANCHES], is_grouped=False),
+)  # fmt: skip
 
 
 def gallery_report(*, picture: str, **tables: str) -> ReportBody:
@@ -160,7 +219,7 @@ def gallery_report(*, picture: str, **tables: str) -> ReportBody:
     picture in one of its figures."""
     title = TextTile(role="title", text="Every visual once", place=Frame(column=0, row=0, width=24, height=8))
     bands = [Band(message="Headline", tiles=(title,))]
-    for heading, entries in SECTIONS:
+    for heading, entries in sections():
         tiles = [TextTile(role="heading", text=heading, place=Frame(column=0, row=0, width=24, height=5))]
         drawn = [_tile(name, entry, index, tables) for index, (name, entry) in enumerate(entries.items())]
         bands.append(Band(message=heading, tiles=(*tiles, *drawn)))

@@ -9,11 +9,10 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.export.fonts import font_styles
 from ypsil.core.export.typesetting import TypstPage
 from ypsil.core.layout import PagePlace
-from ypsil.core.render import Page, TileView
+from ypsil.core.render import Page, TileView, heading_levels
 
 # Raster files stop here: larger ones help nobody and take memory for all.
 MAX_PNG_PIXELS = 80_000_000
-_HEADING_LEVELS = {"title": 1, "heading": 2}
 
 
 def page_to_pdf(page: Page) -> bytes:
@@ -41,20 +40,6 @@ def page_to_svg(page: Page) -> str:
         f"<title>{escaped(page.report.title)}</title><style>{font_styles(scenes)}</style>"
         f'<rect width="100%" height="100%" fill="{page.report.style.paper}"/>{groups}</svg>'
     )
-
-
-def heading_levels(page: Page) -> dict[str, int]:
-    """Return the level of each tile that is a heading, by its id.
-
-    Titles are of level 1 and headings of level 2, but the first of all is of level 1 whatever it is: no
-    level may be skipped (ISO 14289-1, 7.4.2).
-    """
-    levels: dict[str, int] = {}
-    for view in page.tiles():
-        heading = view.tile.heading()
-        if heading:
-            levels[view.tile.id] = _HEADING_LEVELS[heading] if levels else 1
-    return levels
 
 
 def _group(view: TileView) -> str:

@@ -121,6 +121,13 @@ class TypstPage:
         return typst.compile(source, font_paths=_fonts(), format="png", sys_inputs=self._inputs, ppi=ppi)
 
 
+def scene_page(scene: Scene, language: str) -> TypstPage:
+    """Return a page that holds one drawing."""
+    page = TypstPage(scene.width, scene.height, scene.name or "Drawing", language)
+    page.add_drawing(scene, 0, 0)
+    return page
+
+
 @cache
 def _fonts() -> typst.Fonts:
     """The shipped faces, read once."""

@@ -28,7 +28,7 @@ class Band(_Model):
 
     def shown(self) -> list[AnyTile]:
         """Return all that is shown in it, also what stands in groups, in reading order."""
-        return [tile for tile in walk(self.tiles) if not tile.holds_tiles()]
+        return [tile for tile in walk(self.tiles) if not tile.holds]
 
 
 class ReportBody(_Model):

@@ -241,7 +241,7 @@ def _tiles_with(
         if tile.id == tile_id:
             changed = change(tile)
             found += [] if changed is None else [changed]
-        elif tile.holds_tiles():
+        elif tile.holds:
             found.append(tile.with_below(_tiles_with(tile.below(), tile_id, change)))
         else:
             found.append(tile)

@@ -3,12 +3,11 @@
 Nothing outside this room asks which kind a tile is.
 """
 
-from typing import Annotated
+from typing import TYPE_CHECKING
 
-from pydantic import Field
-
+from ypsil.core.registry import classes_in, one_of
 from ypsil.core.tiles.asked_table import ReportTable
-from ypsil.core.tiles.base import Asked, TileKind, Written
+from ypsil.core.tiles.base import Asked, Offer, TileKind, Written
 from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
 from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.later import LaterTile
@@ -16,13 +15,23 @@ from ypsil.core.tiles.sources import SourcesTile
 from ypsil.core.tiles.text import TextTile
 from ypsil.core.tiles.visual import VisualTile
 
-Tile = Annotated[TextTile | VisualTile | SourcesTile | Group, Field(discriminator="type")]
-AnyTile = TextTile | VisualTile | SourcesTile | Group | LaterTile
+KINDS: dict[str, type[TileKind]] = {
+    one.model_fields["type"].default: one for one in classes_in(__name__, __file__, TileKind) if one is not LaterTile
+}
+# Those that other tiles stand in.
+HOLDERS = frozenset(name for name, one in KINDS.items() if one.holds)
+AnyTile = TileKind
+if TYPE_CHECKING:
+    Tile = TileKind
+else:
+    Tile = one_of([*KINDS.values()])
 Group.model_rebuild(_types_namespace={"Tile": Tile})
 
-KINDS = frozenset({"text", "visual", "sources", "group"})
-# Those that other tiles stand in.
-HOLDERS = frozenset({"group"})
+
+def offered() -> list[tuple[str, Offer]]:
+    """Return what an author can add as it is, with the name of its kind; what is typed into first."""
+    every = [(name, offer) for name, kind in KINDS.items() for offer in kind.offers()]
+    return sorted(every, key=lambda one: not one[1].is_typed)
 
 
 def as_visual(tile: AnyTile | None) -> VisualTile | None:
@@ -40,6 +49,7 @@ __all__ = [
     "Group",
     "LaterTile",
     "Memory",
+    "Offer",
     "ReportTable",
     "SourcesTile",
     "TextTile",
@@ -49,4 +59,5 @@ __all__ = [
     "Written",
     "as_visual",
     "drawings",
+    "offered",
 ]

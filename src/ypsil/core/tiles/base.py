@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Self
+from typing import Any, ClassVar, Self
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -22,6 +22,17 @@ class Asked:
 
     table: str
     question: Question
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """Something that can be added to a band: what it is called, what it holds, a word on it, and whether somebody
+    types into it right away."""
+
+    label: str
+    content: dict[str, Any]
+    hint: str = ""
+    is_typed: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,12 +66,15 @@ class TileKind(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
+    # Whether other tiles stand in it; then nothing is drawn for itself.
+    holds: ClassVar[bool] = False
+    # What it is called on its buttons, what is said of it when it is chosen, and which of its fields are set there.
+    called: ClassVar[str] = "tile"
+    settings: ClassVar[tuple[str, ...]] = ()
+
+    type: str
     id: str = Field(default_factory=new_id, pattern=r"^[a-z0-9]{1,16}$")
     place: Frame | None = Field(None, description="left out: the next free place")
-
-    def holds_tiles(self) -> bool:
-        """Tell whether other tiles stand in it; then nothing is drawn for itself."""
-        return False
 
     def below(self) -> tuple[Any, ...]:
         """Return the tiles that stand in it."""
@@ -69,6 +83,11 @@ class TileKind(BaseModel):
     def with_below(self, tiles: tuple[Any, ...]) -> Self:
         """Return it with other tiles within; only for what holds any."""
         raise NotImplementedError
+
+    @classmethod
+    def offers(cls) -> tuple[Offer, ...]:
+        """Return what of it an author can add as it is; nothing where more has to be chosen first."""
+        return ()
 
     def usual_size(self) -> tuple[int, int]:
         """Return the columns and rows that a new tile takes on a page of 24 columns, with rows of 8 px."""
@@ -111,6 +130,10 @@ class TileKind(BaseModel):
     def label(self) -> str:
         """Return what it is called where its drawing has no name."""
         return "A tile"
+
+    def about(self) -> str:
+        """Return what is said of it when it is chosen; nothing where its settings say enough."""
+        return ""
 
     def check(self) -> None:
         """Raise DrawingRefused where it asks for what cannot be drawn."""

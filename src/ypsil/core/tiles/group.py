@@ -17,11 +17,10 @@ MAX_IN_GROUP = 60
 class Group(TileKind):
     """Tiles that stand together. Nothing is drawn for the group itself."""
 
+    holds = True
+    called = "group"
     type: Literal["group"] = "group"
     tiles: tuple[Tile, ...] = Field((), max_length=MAX_IN_GROUP)
-
-    def holds_tiles(self) -> bool:
-        return True
 
     def below(self) -> tuple[Any, ...]:
         return self.tiles

@@ -16,5 +16,9 @@ class LaterTile(TileKind):
     def waits_for(self) -> str:
         return f"This needs a newer Ypsil: it is of the kind “{self.kind}”."
 
+    def about(self) -> str:
+        what = f"This tile is of the kind “{self.kind}”, which came with a newer Ypsil."
+        return f"{what} It is kept as it is, and shown there."
+
     def label(self) -> str:
         return f"A tile of the kind “{self.kind}”"

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import importlib
 import math
-import pkgutil
 from collections.abc import Mapping
 from dataclasses import asdict, replace
-from pathlib import Path
 from typing import Any
 
 from pydantic import ValidationError
@@ -18,6 +15,7 @@ from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.figures import current_locale, written_in
 from ypsil.core.figures.locales import DEFAULT_LOCALE
+from ypsil.core.registry import values_in
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import HOUSE
 from ypsil.core.visuals.base import Box, Facts, Fit, Options, Visual, facts, unmet
@@ -38,18 +36,12 @@ from ypsil.core.visuals.shared.settings import (
 _OF_THOSE_SHOWN = "The whole is the groups that are shown; the others are left out"
 
 
-def _discover() -> dict[str, Visual]:
-    found: dict[str, Visual] = {}
-    rooms = "ypsil.core.visuals."
-    for module in pkgutil.walk_packages([str(Path(__file__).parent)], rooms):
-        if module.name != __name__:
-            entry = getattr(importlib.import_module(module.name), "VISUAL", None)
-            if isinstance(entry, Visual):
-                found[entry.name] = entry
-    return dict(sorted(found.items()))
-
-
-VISUALS: dict[str, Visual] = _discover()
+VISUALS: dict[str, Visual] = {
+    entry.name: entry
+    for entry in sorted(
+        values_in("ypsil.core.visuals", __file__, "VISUAL", Visual, but=("registry",)), key=lambda one: one.name
+    )
+}
 
 
 def visual(name: str) -> Visual:

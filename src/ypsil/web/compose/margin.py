@@ -18,7 +18,7 @@ from ypsil.core.report.document import ReportBody
 from ypsil.core.report.edits import duplicate
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables import Profile
-from ypsil.core.tiles import VisualTile, as_visual
+from ypsil.core.tiles import AnyTile, VisualTile, as_visual
 from ypsil.core.visuals import VISUALS, checked_options, ranked, visual
 from ypsil.core.visuals.shared.summary import group_name
 
@@ -115,27 +115,35 @@ def option_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[OptionFie
     except DrawingRefused:
         # The tile says what is wrong; its settings start anew.
         present = entry.options()
-    fields = []
-    for name, schema in entry.options.model_json_schema().get("properties", {}).items():
-        if schema.get("hidden"):
-            continue
-        kinds = schema.get("anyOf", [schema])
-        shown = next(kind for kind in kinds if kind.get("type") != "null")
-        value = _as_typed(getattr(present, name))
-        fields.append(
-            OptionField(
-                name,
-                schema.get("title", name),
-                schema.get("description", ""),
-                _input_type(schema | shown),
-                value,
-                labels.get(str(value), "a picture that is gone" if is_picture_name(str(value)) else str(value)),
-                _choices(shown),
-                schema.get("group", "Marks"),
-                len(kinds) > 1 or ("shows" in schema and not schema.get("default")),
-            )
-        )
-    return fields
+    schemas = entry.options.model_json_schema().get("properties", {})
+    return [
+        _field(name, schema, getattr(present, name), labels)
+        for name, schema in schemas.items()
+        if not schema.get("hidden")
+    ]
+
+
+def tile_fields(tile: AnyTile) -> list[OptionField]:
+    """Return the fields of a tile's own settings, made from the model of its kind."""
+    schemas = type(tile).model_json_schema()["properties"]
+    return [_field(name, schemas[name], getattr(tile, name), {}) for name in tile.settings]
+
+
+def _field(name: str, schema: dict[str, Any], present: Any, labels: Mapping[str, str]) -> OptionField:
+    kinds = schema.get("anyOf", [schema])
+    shown = next(kind for kind in kinds if kind.get("type") != "null")
+    value = _as_typed(present)
+    return OptionField(
+        name,
+        schema.get("title", name),
+        schema.get("description", ""),
+        _input_type(schema | shown),
+        value,
+        labels.get(str(value), "a picture that is gone" if is_picture_name(str(value)) else str(value)),
+        _choices(schema | shown),
+        schema.get("group", "Marks"),
+        len(kinds) > 1 or ("shows" in schema and not schema.get("default")),
+    )
 
 
 def grouped_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[tuple[str, list[OptionField]]]:

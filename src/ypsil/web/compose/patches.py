@@ -7,8 +7,7 @@ from typing import Any
 
 from django.template.loader import render_to_string
 
-from ypsil.core.export.page import heading_levels
-from ypsil.core.render import Page
+from ypsil.core.render import Page, heading_levels
 from ypsil.web.compose.render import band_label, tile_digest, tile_markup
 
 

@@ -13,8 +13,7 @@ from ypsil.core.answers.model import Answer
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.drawing.scene import Scene
-from ypsil.core.export.page import heading_levels
-from ypsil.core.render import Page, TileView
+from ypsil.core.render import Page, TileView, heading_levels
 from ypsil.core.report import Band
 from ypsil.core.tiles import Drawn
 from ypsil.core.visuals.shared.summary import numbers_table

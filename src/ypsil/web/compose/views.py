@@ -23,7 +23,7 @@ from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
-from ypsil.core.tiles import as_visual
+from ypsil.core.tiles import as_visual, offered
 from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import edits, margin
@@ -63,7 +63,6 @@ _IN_USE, _NEXT = 0.35, 0.05
 SHOWN_ICONS = 60
 KEPT_FOR_GOOD = "private, max-age=31536000, immutable"
 SHOWN_PICTURES = 24
-TEXT_ROLES = [("title", "A title"), ("heading", "A heading"), ("body", "A paragraph"), ("note", "A small note")]
 
 
 @login_required
@@ -253,12 +252,13 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     tile = document.tile(tile_id)
     if tile is None:
         return report_margin(request, uid)
-    context: dict[str, Any] = {"report": found, "tile": tile, "roles": TEXT_ROLES}
+    context: dict[str, Any] = {"report": found, "tile": tile}
     if not tile.waits_for():
         context["duplicate"] = margin.duplicate_json(document, tile.id)
     shown = as_visual(tile)
-    more = _visual_context(found, document, shown) if shown else {}
-    return render(request, f"compose/_margin_{tile.type}.html", context | more)
+    if shown is not None:
+        return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, shown))
+    return render(request, "compose/_margin_tile.html", context | {"fields": margin.tile_fields(tile)})
 
 
 def _visual_context(found: Report, document: ReportBody, tile: VisualTile) -> dict[str, Any]:
@@ -341,11 +341,10 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     purpose = request.GET.get("purpose", "")
     context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
     if purpose == "explain in words":
-        context["texts"] = [
-            (label, json.dumps({"type": "add_tile", "band": band_id, "tile": {"type": "text", "role": role}}))
-            for role, label in TEXT_ROLES
+        context["offers"] = [
+            (offer, json.dumps({"type": "add_tile", "band": band_id, "tile": {"type": name, **offer.content}}))
+            for name, offer in offered()
         ]
-        context["sources_edit"] = json.dumps({"type": "add_tile", "band": band_id, "tile": {"type": "sources"}})
     elif purpose == "a few numbers":
         context["empty_cells"] = EMPTY_CELLS
     elif purpose in PURPOSES:

@@ -46,11 +46,12 @@ def step_form(
     values = {**(step.model_dump(mode="json") if step else {}), **given}
     kind = made.model_fields["type"].default
     fields = [_field(one, values.get(one.name), rows, others) for one in made.inputs]
-    if kind == "merge_spellings":
+    proposed = {one.proposes for one in made.inputs}
+    if "groups" in proposed:
         _propose_groups(fields, values, rows)
-    if kind == "order_values":
+    if "order" in proposed:
         _propose_order(fields, values, rows)
-    if kind == "look_up":
+    if "other columns" in proposed:
         _offer_other_columns({field["input"].name: field for field in fields}, values, rows, others, columns_in)
     return {"type": kind, "title": made.title, "purpose": made.purpose, "fields": fields, "tests": TESTS}
 

@@ -2,17 +2,18 @@
 
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, render
+from django.shortcuts import render
 from django.views.decorators.http import require_GET
 
+from ypsil.core.proof import findings_of
 from ypsil.web.accounts.services import asker
-from ypsil.web.compose.services import page_of, reports_of, sources_of
+from ypsil.web.compose.services import page_of, report_for, sources_of
 
 
 @login_required
 @require_GET
 def proof(request: HttpRequest, uid: str) -> HttpResponse:
-    report = get_object_or_404(reports_of(asker(request)), uid=uid)
+    report = report_for(asker(request), uid)
     sources = sources_of(report)
     page = page_of(report, sources)
     context = {
@@ -20,6 +21,6 @@ def proof(request: HttpRequest, uid: str) -> HttpResponse:
         "title": page.report.title,
         "stage": "proof",
         "held": sources.held,
-        "problems": [problem for _, problem in page.problems()],
+        "findings": findings_of(page),
     }
     return render(request, "proof/proof.html", context)

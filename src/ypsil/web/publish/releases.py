@@ -17,7 +17,7 @@ from django_tasks import task
 
 from ypsil.core.document import read_document
 from ypsil.core.drawing.fills import AddressOf
-from ypsil.core.export.page import heading_levels
+from ypsil.core.render import heading_levels
 from ypsil.core.report import ReportBody
 from ypsil.web.compose.services import (
     Report,

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.db.models import QuerySet
@@ -16,8 +14,7 @@ from django.utils.text import slugify
 from django.views.decorators.cache import cache_control
 from django.views.decorators.http import require_GET, require_http_methods
 
-from ypsil.core.export import page_to_pdf, page_to_png, page_to_svg
-from ypsil.core.render import Page
+from ypsil.core.export import FORMATS
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import page_of, report_for, sources_of
 from ypsil.web.gather.services import picture_response, pictures_named
@@ -33,11 +30,6 @@ from ypsil.web.publish.services import publication_of
 # Named by what it says.
 KEPT_FOR_GOOD = "public, max-age=31536000, immutable"
 _WHO_SEES = {"me": "Only you can see the report now.", "link": "Anyone with the link can see the report now."}
-MAKERS: dict[str, tuple[str, Callable[[Page], bytes]]] = {
-    "svg": ("image/svg+xml", lambda page: page_to_svg(page).encode()),
-    "png": ("image/png", page_to_png),
-    "pdf": ("application/pdf", page_to_pdf),
-}
 
 
 @login_required
@@ -56,7 +48,7 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
         "stage": "publish",
         "publication": publication,
         "address": address,
-        "formats": [("pdf", "PDF, tagged, one page"), ("png", "PNG, for slides and messages"), ("svg", "SVG, vector")],
+        "formats": FORMATS.values(),
         "held": sources_of(report).held,
         "shown": shown,
         "is_behind": shown is not None and shown.revision != report.revision,
@@ -154,10 +146,9 @@ def _page(request: HttpRequest, title: str, body: str, layout: str, tag: str) ->
 def report_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
     """The whole report as one file."""
     report = report_for(asker(request), uid)
-    if ending not in MAKERS:
+    if ending not in FORMATS:
         raise Http404
-    content_type, make = MAKERS[ending]
-    response = HttpResponse(make(page_of(report)), content_type=content_type)
+    response = HttpResponse(FORMATS[ending].page(page_of(report)), content_type=FORMATS[ending].media_type)
     name = f"{slugify(str(report)) or 'report'}.{ending}"
     response.headers["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
     return response

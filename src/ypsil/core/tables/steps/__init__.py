@@ -1,50 +1,21 @@
-"""Steps: the operations that prepare a table, each a readable sentence, replayed on every arrival."""
+"""Steps: the operations that prepare a table, each a readable sentence, replayed on every arrival.
+
+Every class of a step in a file of this room is one: nothing else names them all.
+"""
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import TYPE_CHECKING
 
-from pydantic import Field
-
+from ypsil.core.registry import classes_in, one_of
 from ypsil.core.tables.steps.base import ALONE, Applied, Context, Input, Step, StepRefused
-from ypsil.core.tables.steps.cells import (
-    Calculate,
-    Classes,
-    CorrectCell,
-    FillDown,
-    MergeSpellings,
-    ReplaceValues,
-)
-from ypsil.core.tables.steps.columns import (
-    ChangeKind,
-    CombineColumns,
-    DropColumns,
-    KeepColumns,
-    OrderValues,
-    Rename,
-    SayWhichWayIsGood,
-    SplitColumn,
-)
-from ypsil.core.tables.steps.other_tables import LookUp, StackTable
-from ypsil.core.tables.steps.shape import ColumnsIntoRows, RowsIntoColumns, Transpose
-from ypsil.core.tables.steps.texts import FindThemes
-from ypsil.core.tables.steps.which_rows import KeepRows, RemoveDuplicates, RowPerAnswer, Sort, Take
 
 # In the order in which they are offered.
-STEPS: tuple[type[Step], ...] = (
-    Rename, ChangeKind, OrderValues, SayWhichWayIsGood,
-    KeepColumns, DropColumns, KeepRows, FillDown, ReplaceValues, MergeSpellings,
-    SplitColumn,
-    CombineColumns, ColumnsIntoRows, RowsIntoColumns, Transpose, Calculate, Classes, FindThemes, RowPerAnswer,
-    RemoveDuplicates, Sort, Take, LookUp, StackTable, CorrectCell,
-)  # fmt: skip
+STEPS: tuple[type[Step], ...] = tuple(sorted(classes_in(__name__, __file__, Step), key=lambda step: step.offered_at))
 
-AnyStep = Annotated[
-    Rename | ChangeKind | OrderValues | SayWhichWayIsGood
-    | KeepColumns | DropColumns | KeepRows | FillDown | ReplaceValues
-    | MergeSpellings | SplitColumn | CombineColumns | ColumnsIntoRows | RowsIntoColumns | Transpose | Calculate
-    | Classes | FindThemes | RowPerAnswer | RemoveDuplicates | Sort | Take | LookUp | StackTable | CorrectCell,
-    Field(discriminator="type"),
-]  # fmt: skip
+if TYPE_CHECKING:
+    AnyStep = Step
+else:
+    AnyStep = one_of(STEPS)
 
 __all__ = ["ALONE", "STEPS", "AnyStep", "Applied", "Context", "Input", "Step", "StepRefused"]

@@ -33,7 +33,11 @@ class StepRefused(YpsilError):
 
 @dataclass(frozen=True, slots=True)
 class Input:
-    """Something a step is told: its name, its words, what is put in, and which kinds of column fit."""
+    """Something a step is told: its name, its words, what is put in, and which kinds of column fit.
+
+    ``proposes`` tells that there is something to begin with: groups of like spellings or a known order of the values in
+    the column that is chosen first, or the columns of the other table.
+    """
 
     name: str
     label: str
@@ -42,6 +46,7 @@ class Input:
     choices: tuple[tuple[str, str], ...] = ()
     optional: bool = False
     hint: str = ""
+    proposes: Literal["", "groups", "order", "other columns"] = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +77,8 @@ class Step(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
+    # Its place among the steps that are offered.
+    offered_at: ClassVar[int] = 1000
     title: ClassVar[str]
     purpose: ClassVar[str]
     inputs: ClassVar[tuple[Input, ...]]

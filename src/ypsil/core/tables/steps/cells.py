@@ -38,6 +38,7 @@ class _Part(BaseModel):
 
 
 class FillDown(Step):
+    offered_at = 80
     title = "Fill gaps from above"
     purpose = "after merged cells, each row gets its value"
     inputs = (Input("columns", "Columns", "columns"),)
@@ -61,6 +62,7 @@ class Swap(_Part):
 
 
 class ReplaceValues(Step):
+    offered_at = 90
     title = "Replace values"
     purpose = "whole values, or a part of each"
     inputs = (
@@ -112,10 +114,11 @@ class Spellings(_Part):
 
 
 class MergeSpellings(Step):
+    offered_at = 100
     title = "Merge spellings"
     purpose = "several ways of writing one thing become one"
     inputs = (Input("column", "Column", "column", kinds=("category", "text", "place", "list")),
-              Input("groups", "Spellings that are one", "groups"))  # fmt: skip
+              Input("groups", "Spellings that are one", "groups", proposes="groups"))  # fmt: skip
     type: Literal["merge_spellings"] = "merge_spellings"
     column: str
     groups: tuple[Spellings, ...] = Field(min_length=1)
@@ -144,6 +147,7 @@ class CorrectCell(Step):
     ``was`` is what stood there; when the file says something else by now, the correction does not apply.
     """
 
+    offered_at = 250
     title = "Correct a cell"
     purpose = "one value that is wrong in the file"
     inputs = ()
@@ -199,6 +203,7 @@ def _equal(cells: pl.Series, value: str | None) -> pl.Series:
 
 
 class Calculate(Step):
+    offered_at = 160
     title = "Calculate a new column"
     purpose = "cost per visit, a share, days between two dates …"
     inputs = (
@@ -238,6 +243,7 @@ class Calculate(Step):
 class Classes(Step):
     """Numbers in classes from ``from`` up to but not including ``to``; dates in periods."""
 
+    offered_at = 170
     title = "Group into classes"
     purpose = "ages into age bands, days into months"
     inputs = (

@@ -39,6 +39,7 @@ _TEXT_KINDS = ("category", "text", "place")
 
 
 class Rename(Step):
+    offered_at = 10
     title = "Rename a column"
     purpose = "a clearer name, the same values"
     inputs = (Input("column", "Column", "column"), Input("to", "New name", "new_name"))
@@ -57,11 +58,12 @@ class Rename(Step):
 
 
 class OrderValues(Step):
+    offered_at = 30
     title = "Put answers in order"
     purpose = "ratings and other scales whose order is not known"
     inputs = (
         Input("column", "Column", "column", kinds=("category", "list")),
-        Input("values", "From the lowest to the highest", "values", hint="one a line"),
+        Input("values", "From the lowest to the highest", "values", hint="one a line", proposes="order"),
     )
     type: Literal["order_values"] = "order_values"
     column: str
@@ -84,6 +86,7 @@ class OrderValues(Step):
 
 
 class SayWhichWayIsGood(Step):
+    offered_at = 40
     title = "Say which way is good"
     purpose = "changes wear the colours of good and bad in every drawing, once it is known"
     inputs = (
@@ -104,6 +107,7 @@ class SayWhichWayIsGood(Step):
 
 
 class ChangeKind(Step):
+    offered_at = 20
     title = "Change a column's kind"
     purpose = "read the values as numbers, dates, categories …"
     inputs = (
@@ -130,6 +134,7 @@ class ChangeKind(Step):
 
 
 class KeepColumns(Step):
+    offered_at = 50
     title = "Keep only some columns"
     purpose = "in the order you choose them"
     inputs = (Input("columns", "Columns to keep", "columns"),)
@@ -145,6 +150,7 @@ class KeepColumns(Step):
 
 
 class DropColumns(Step):
+    offered_at = 60
     title = "Drop columns"
     purpose = "leave out what no one needs"
     inputs = (Input("columns", "Columns to drop", "columns"),)
@@ -165,6 +171,7 @@ class DropColumns(Step):
 class SplitColumn(Step):
     """Take a column apart at a separator, or by a pattern with groups (regular expression)."""
 
+    offered_at = 110
     title = "Split a column"
     purpose = "“Lane, Alder” into two columns, by a separator or a pattern"
     inputs = (
@@ -227,6 +234,7 @@ class SplitColumn(Step):
 
 
 class CombineColumns(Step):
+    offered_at = 120
     title = "Join columns into one"
     purpose = "first and last name into a name"
     inputs = (

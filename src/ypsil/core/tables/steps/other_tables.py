@@ -37,12 +37,13 @@ class LookUp(Step):
     Where a key stands several times in the other table, its first row is taken, and that is said.
     """
 
+    offered_at = 230
     title = "Look up columns from another table"
     purpose = "opening hours or populations, found by the branch's name"
     inputs = (
         Input("table", "The other table", "table"),
         Input("key", "Found by", "key", hint="a column here, and the one it matches there"),
-        Input("columns", "Columns to bring", "other_columns"),
+        Input("columns", "Columns to bring", "other_columns", proposes="other columns"),
     )
     type: Literal["look_up"] = "look_up"
     table: str
@@ -108,6 +109,7 @@ def _need_there(table: str, rows: Rows, names: list[str]) -> None:
 
 
 class StackTable(Step):
+    offered_at = 240
     title = "Stack another table under this one"
     purpose = "last year's rows below this year's"
     inputs = (Input("table", "The other table", "table"),)

@@ -46,6 +46,7 @@ _STATS = (
 
 
 class ColumnsIntoRows(Step):
+    offered_at = 130
     title = "Turn columns into rows"
     purpose = "twelve month columns become one column of months"
     inputs = (
@@ -103,6 +104,7 @@ def _names_as_dates(rows: Rows, name: str) -> Rows:
 
 
 class RowsIntoColumns(Step):
+    offered_at = 140
     title = "Turn rows into columns"
     purpose = "a column for each value of a column"
     inputs = (
@@ -163,6 +165,7 @@ class RowsIntoColumns(Step):
 
 
 class Transpose(Step):
+    offered_at = 150
     title = "Swap rows and columns"
     purpose = "for a table that lies on its side"
     inputs = (Input("names", "New column names come from", "column"),)

@@ -20,6 +20,7 @@ WRITTEN = ("text", "category", "place")
 class FindThemes(Step):
     """Tell of each answer which themes it carries; ``without`` is what those are called that carry none."""
 
+    offered_at = 180
     title = "Find themes in what was written"
     purpose = "named groups of words, so that answers can be counted by what they are about"
     inputs = (

@@ -28,6 +28,7 @@ from ypsil.core.tables.steps.base import (
 
 
 class KeepRows(Step):
+    offered_at = 70
     title = "Keep rows where …"
     purpose = "only some branches, only this year, only what is complete"
     inputs = (
@@ -68,6 +69,7 @@ class KeepRows(Step):
 
 
 class RemoveDuplicates(Step):
+    offered_at = 200
     title = "Remove duplicates"
     purpose = "of rows that are alike, the first stays"
     inputs = (Input("columns", "Alike in these columns", "columns", optional=True, hint="none chosen: in all of them"),)
@@ -93,6 +95,7 @@ class Sorting(BaseModel):
 
 
 class Sort(Step):
+    offered_at = 210
     title = "Sort the rows"
     purpose = "by one column or several"
     inputs = (Input("by", "By", "order"),)
@@ -116,6 +119,7 @@ class Sort(Step):
 
 
 class Take(Step):
+    offered_at = 220
     title = "Take the first or last rows"
     purpose = "the top ten, the latest hundred"
     inputs = (
@@ -135,6 +139,7 @@ class Take(Step):
 
 
 class RowPerAnswer(Step):
+    offered_at = 190
     title = "Make a row for each answer"
     purpose = "where a cell holds several answers"
     inputs = (

@@ -1,0 +1,15 @@
+"""PNG: 2 pixels to a px."""
+
+from __future__ import annotations
+
+from ypsil.core.drawing.scene import Scene
+from ypsil.core.export.base import FileFormat
+from ypsil.core.export.page import page_to_png
+from ypsil.core.export.typesetting import scene_page
+
+
+def _scene(scene: Scene, language: str) -> bytes:
+    return scene_page(scene, language).compile("png")
+
+
+FORMAT = FileFormat("png", "PNG, for slides and messages", "image/png", 20, page_to_png, _scene)
