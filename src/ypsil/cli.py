@@ -308,7 +308,10 @@ def _cloud(parsed: argparse.Namespace) -> None:
     by_responses = parsed.count == "responses"
     answer = answer_of_rows(
         "Words",
-        (AnswerColumn("Word in text", "category", "per"), AnswerColumn("Times used", "number", "measure")),
+        (
+            AnswerColumn("Word in text", "category", "per", is_words=True),
+            AnswerColumn("Times used", "number", "measure"),
+        ),
         [(term.term, term.responses if by_responses else term.count) for term in terms],
         found.responses,
     )

@@ -88,6 +88,7 @@ def answer(
         bases=_beside(hidden.rows, _BESIDE[:1]),
         exactness=_beside(hidden.rows, _BESIDE[1:], whole_names=True),
         footnotes=(*exceeds, *hidden.notes),
+        hides=" ".join(hidden.notes),
     )
 
 

@@ -39,7 +39,7 @@ def answer_compared(
     """
     assert question.split is not None
     columns = (
-        AnswerColumn(f"Word in {question.per[0].column}", "category", "per"),
+        AnswerColumn(f"Word in {question.per[0].column}", "category", "per", is_words=True),
         AnswerColumn(question.split.column, "category", "split", ordered=True),
         measured,
     )

@@ -22,7 +22,8 @@ class AnswerColumn:
     ``decimals`` are those that such values are usually given with, where that is known; ``counts`` tells that rows are
     counted, with their weights or without. ``members`` are a column's values in their order, where that is known;
     ``several`` tells why one person may stand in several of its groups: having given several answers, or having said
-    something to several statements; ``good`` is the way of measured amounts that somebody called good.
+    something to several statements; ``good`` is the way of measured amounts that somebody called good;
+    ``is_words`` tells that the values are words of texts.
     """
 
     name: str
@@ -39,6 +40,7 @@ class AnswerColumn:
     members: tuple[Any, ...] = ()
     several: Literal["answers", "statements"] | None = None
     good: Way | None = None
+    is_words: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -52,7 +54,8 @@ class Answer:
     weighted counts, ``people`` who gave the answers that are counted, what they weigh (``people_weight``) and how many
     equal ones they are worth (``people_effective``), ``elsewhere`` how often in a hundred answers a word that marks a
     group stands in the others.
-    ``footnotes`` are those of the notes that readers must know.
+    ``footnotes`` are those of the notes that readers must know; ``hides`` is the one that says which groups are too
+    small to be shown, where some are.
     """
 
     sentence: str
@@ -65,6 +68,7 @@ class Answer:
     bases: pl.DataFrame | None = None
     exactness: pl.DataFrame | None = None
     footnotes: tuple[str, ...] = ()
+    hides: str = ""
 
     @property
     def height(self) -> int:

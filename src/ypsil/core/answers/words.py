@@ -66,7 +66,7 @@ def answer_words(rows: pl.DataFrame, known: dict[str, Column], question: Questio
     ]
     answer = answer_of_rows(
         sentence(question),
-        (AnswerColumn(f"Word in {column.name}", "category", "per"), measured),
+        (AnswerColumn(f"Word in {column.name}", "category", "per", is_words=True), measured),
         [(term.term, value) for term, value in zip(shown, values, strict=True)],
         found.responses,
         tuple(_notes(found, settings, shown)),

@@ -304,7 +304,7 @@ def is_over_time(answer: Answer) -> bool:
 
 def is_words(answer: Answer) -> bool:
     per = answer.of("per")
-    return bool(per) and per[0].name.startswith("Word in ")
+    return bool(per) and per[0].is_words
 
 
 def group_count(answer: Answer, *, among: int | None = None) -> int:

@@ -97,10 +97,8 @@ def _scene(entry: Visual, answer: Answer, chosen: Options, box: Box, style: Hous
         return message_scene(said, box, style, answer.sentence)
     measured = [answer.series(column) for column in answer.of("measure")]
     if measured and all(cells.null_count() == len(cells) for cells in measured):
-        hidden = next((note for note in answer.footnotes if "hidden" in note), "")
-        said = (
-            f"{hidden.rstrip('.')}." if hidden else "No row that fits the question has a value to work this out from."
-        )
+        nothing = "No row that fits the question has a value to work this out from."
+        said = f"{answer.hides.rstrip('.')}." if answer.hides else nothing
         return message_scene(said, box, style, answer.sentence)
     given = facts(answer)
     reason = unmet(entry.needs, given)

@@ -10,6 +10,7 @@ from typing import Any
 from ypsil.core.answers.model import Answer
 from ypsil.core.cloud import PLAIN_SHAPES, outline_of
 from ypsil.core.drawing.pictures import is_picture_name
+from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
@@ -166,15 +167,10 @@ def names_in(answer: Answer) -> list[str]:
     return [group_name(member, column) for member in members]
 
 
-def lost_note(tile: VisualTile, answer: Answer) -> str:
-    """Return what is said where a note's mark is not in the data (any longer), or an empty string."""
+def lost_note(tile: VisualTile, scene: Scene) -> str:
+    """Return what is said where a note's mark is not drawn (any longer), or an empty string."""
     at = str(tile.options.get("note_at", ""))
-    columns = [*answer.of("per"), *answer.of("split"), *answer.of("measure")]
-    if not at or not tile.options.get("note") or not answer.height:
-        return ""
-    first = answer.of("per")[:1]
-    groups = {group_name(value, first[0]) for value in answer.values(first[0])} if first else set()
-    if any(at == name or at.startswith(f"{name}, ") for name in (*groups, *(column.name for column in columns))):
+    if not at or not tile.options.get("note") or any(mark.is_of(at) for mark in scene.marks()):
         return ""
     return f"The note about “{at}” is not shown: there is no such mark now."
 

@@ -283,7 +283,7 @@ def _visual_context(found: Report, document: ReportBody, tile: VisualTile) -> di
         "groups": margin.grouped_fields(tile, {kept.name: kept.label for kept in pictures_of(found.owner)}),
         "names": margin.names_in(answer) if answer else [],
         "places": margin.groups_in(answer) if answer else [],
-        "lost_note": margin.lost_note(tile, answer) if answer else "",
+        "lost_note": margin.lost_note(tile, view.scene) if answer else "",
         "looks": margin.looks_for(tile, document),
         "more_rows": max(0, answer.height - SHOWN_NUMBERS) if answer else 0,
         "options_json": margin.all_options_json(tile),

@@ -280,9 +280,10 @@ def _places_named(axis: Axis, curve: Curve, name: str) -> list[int]:
     """Return which points of a line stand at the place that a note is about."""
     if len(curve.x) > _MOST_SEARCHED:
         return []
-    place = name.removesuffix(f", {curve.name}")
     present = np.flatnonzero(~np.isnan(curve.y)).tolist()
-    return [index for index in present if place_name(axis, float(curve.x[index])) == place]
+    return [
+        index for index in present if mark_title(place_name(axis, float(curve.x[index])), series=curve.name).is_of(name)
+    ]
 
 
 def place_name(axis: Axis, x: float) -> str:
