@@ -8,7 +8,7 @@ import pytest
 from tests.factories import ask, csv_table
 from ypsil.core.drawing import Path, scene_to_svg
 from ypsil.core.errors import DrawingRefused
-from ypsil.core.figures import scaled_by, short_form, written_in
+from ypsil.core.figures import scaled_by, short_form
 from ypsil.core.style import HouseStyle
 from ypsil.core.visuals import VISUALS, Box, draw
 
@@ -151,9 +151,9 @@ def test_all_numbers_of_a_row_are_short_alike(values, written):
 
 def test_short_forms_are_those_of_the_locale():
     """Signs from Unicode CLDR 46, as Babel has them: German writes Mio. behind a space, Hindi has no million."""
-    with written_in("de_DE"):
-        assert short_form([48_300_000]).text(48_300_000) == "48,3\N{NO-BREAK SPACE}Mio."
-        assert short_form([48_300_000]).text(48_300_000, unit="€").startswith("48,3\N{NO-BREAK SPACE}Mio.")
+    german = short_form([48_300_000], "de_DE")
+    assert german.text(48_300_000) == "48,3\N{NO-BREAK SPACE}Mio."
+    assert german.text(48_300_000, unit="€").startswith("48,3\N{NO-BREAK SPACE}Mio.")
     assert scaled_by(1e3).text(1_500) == "1.5K"
 
 

@@ -433,3 +433,28 @@ def test_no_setting_is_without_effect(name):
             for value in values
         ]
         assert any(changed), f"{name}: {field}"
+
+
+IN_THOUSANDS = "\n".join(
+    re.sub(r",(\d+),(\d+)$", lambda found: f",{int(found[1]) * 1234},{int(found[2]) * 1234}", line)
+    for line in MANY.splitlines()
+)
+
+
+@pytest.mark.parametrize("name", sorted(set(VISUALS) - OF_WORDS))
+def test_every_number_is_written_as_the_page_writes_them(name):
+    """German has a point between thousands and a comma before decimals (Unicode CLDR)."""
+    table = None if name in SHARES else csv_table(IN_THOUSANDS)
+    answer = ask(GOOD[name], table)
+    here, scene = (draw(name, answer, {}, Box(760, 420), STYLE, locale=locale) for locale in ("en_GB", "de_DE"))
+    grouped, said = (
+        {found for text in texts_in(one) for found in re.findall(r"\d+(?:,\d{3})+", text)} for one in (here, scene)
+    )
+    assert not grouped & said
+    assert not [text for text in texts_in(scene) if re.search(r"(?<!\b100)(?<=\d)%", text)]
+    if "locale" in VISUALS[name].options.model_fields:
+        assert draw(name, answer, {"locale": "de_DE"}, Box(760, 420), STYLE) == scene
+
+
+def texts_in(scene):
+    return [text.text for text in scene.texts()] + [scene.description, *scene.marks()]

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any, Literal
 
 import polars as pl
 
-from ypsil.core.figures import Grain
+from ypsil.core.figures import DEFAULT_LOCALE, Grain
 from ypsil.core.tables.model import Kind, Way
 from ypsil.core.tables.natural_order import natural_order
 
@@ -23,7 +23,8 @@ class AnswerColumn:
     counted, with their weights or without. ``members`` are a column's values in their order, where that is known;
     ``several`` tells why one person may stand in several of its groups: having given several answers, or having said
     something to several statements; ``good`` is the way of measured amounts that somebody called good;
-    ``is_words`` tells that the values are words of texts.
+    ``is_words`` tells that the values are words of texts;
+    ``locale`` is that in which its values are written.
     """
 
     name: str
@@ -41,6 +42,7 @@ class AnswerColumn:
     several: Literal["answers", "statements"] | None = None
     good: Way | None = None
     is_words: bool = False
+    locale: str = DEFAULT_LOCALE
 
 
 @dataclass(frozen=True, eq=False)
@@ -73,6 +75,17 @@ class Answer:
     @property
     def height(self) -> int:
         return self.frame.height
+
+    @property
+    def locale(self) -> str:
+        """The locale in which its figures are written."""
+        return self.columns[0].locale if self.columns else DEFAULT_LOCALE
+
+    def written_in(self, locale: str) -> Answer:
+        """Return the answer with its figures written in another locale."""
+        if locale == self.locale:
+            return self
+        return replace(self, columns=tuple(replace(column, locale=locale) for column in self.columns))
 
     @cached_property
     def rows(self) -> tuple[tuple[Any, ...], ...]:

@@ -1,7 +1,7 @@
 """How numbers, amounts and periods are written: rounding, units, CLDR number and date formats."""
 
 from ypsil.core.figures.in_words import share_in_words
-from ypsil.core.figures.locales import LOCALES, current_locale, locale_name, locale_of, written_in
+from ypsil.core.figures.locales import DEFAULT_LOCALE, LOCALES, locale_name, locale_of
 from ypsil.core.figures.numbers import (
     POINTS,
     SHARE_UNITS,
@@ -19,6 +19,7 @@ from ypsil.core.figures.short import ShortForm, ShortText, in_full, one_form, sc
 from ypsil.core.figures.steps import tick_step
 
 __all__ = [
+    "DEFAULT_LOCALE",
     "GRAINS",
     "LOCALES",
     "POINTS",
@@ -26,7 +27,6 @@ __all__ = [
     "Grain",
     "ShortForm",
     "ShortText",
-    "current_locale",
     "decimals_apart",
     "decimals_for",
     "decimals_kept",
@@ -46,6 +46,5 @@ __all__ = [
     "short_form",
     "tick_step",
     "whole_parts",
-    "written_in",
     "year_before",
 ]

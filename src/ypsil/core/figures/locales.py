@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from contextlib import contextmanager
-from contextvars import ContextVar
 from functools import lru_cache
 
 from babel import Locale
@@ -16,28 +13,6 @@ LOCALES = (
     "it_IT", "nb_NO", "pl_PL", "pt_BR", "pt_PT", "ro_RO", "es_ES", "es_MX", "sv_SE", "tr_TR", "uk_UA",
 )  # fmt: skip
 _SPACES = "\u00a0\u202f "
-
-_current: ContextVar[str] = ContextVar("locale", default=DEFAULT_LOCALE)
-
-
-def current_locale() -> str:
-    """Return the locale that figures are written in where none is named."""
-    return _current.get()
-
-
-@contextmanager
-def written_in(locale: str) -> Iterator[None]:
-    """Write figures in this locale inside the ``with``.
-
-    >>> with written_in("de_DE"):
-    ...     current_locale()
-    'de_DE'
-    """
-    token = _current.set(locale)
-    try:
-        yield
-    finally:
-        _current.reset(token)
 
 
 @lru_cache(maxsize=64)

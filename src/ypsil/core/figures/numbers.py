@@ -2,8 +2,7 @@
 
 A value with the unit ``%`` is a fraction (0.41 is written 41%), as spreadsheets keep it, and so is a change of such
 values, in points (0.05 is written 5 pts). The units
-``£ € $ ¥`` and ``%`` stand where the locale has them, every other unit behind the number. Where no locale is named,
-the current one is meant (``written_in``).
+``£ € $ ¥`` and ``%`` stand where the locale has them, every other unit behind the number.
 """
 
 from __future__ import annotations
@@ -16,7 +15,7 @@ from itertools import pairwise
 
 from babel.numbers import format_compact_decimal, format_decimal
 
-from ypsil.core.figures.locales import current_locale, sign_place
+from ypsil.core.figures.locales import DEFAULT_LOCALE, sign_place
 
 # Shares of one, written times a hundred: as they are, and how far two of them lie apart.
 POINTS = "pts"
@@ -132,7 +131,7 @@ def _tidy(text: str) -> str:
 
 
 def format_number(
-    value: float, *, decimals: int | None = None, unit: str | None = None, locale: str | None = None
+    value: float, *, decimals: int | None = None, unit: str | None = None, locale: str = DEFAULT_LOCALE
 ) -> str:
     """Return ``value`` with the locale's separators, a true minus sign and its unit.
 
@@ -143,7 +142,7 @@ def format_number(
     >>> format_number(1234.5, unit="€", locale="de_DE", decimals=2), format_number(0.41, unit="%", locale="de_DE")
     ('1.234,50\\xa0€', '41\\xa0%')
     """
-    return _formatted(value, decimals, unit, locale or current_locale())
+    return _formatted(value, decimals, unit, locale)
 
 
 @lru_cache(maxsize=65536)
@@ -162,7 +161,7 @@ def _formatted(value: float, decimals: int | None, unit: str | None, locale: str
     return _with_unit(_tidy(str(text)), unit, locale)
 
 
-def format_compact(value: float, *, unit: str | None = None, locale: str | None = None) -> str:
+def format_compact(value: float, *, unit: str | None = None, locale: str = DEFAULT_LOCALE) -> str:
     """Return a large figure in at most about four characters of number; smaller ones in full.
 
     Source of the short forms: Unicode CLDR, through Babel.
@@ -172,12 +171,11 @@ def format_compact(value: float, *, unit: str | None = None, locale: str | None 
     """
     if unit == "%" or abs(value) < 1_000_000:
         return format_number(value, decimals=None if abs(value) < 100 else 0, unit=unit, locale=locale)
-    locale = locale or current_locale()
     text = format_compact_decimal(value, format_type="short", locale=locale, fraction_digits=1)
     return _with_unit(_tidy(str(text)), unit, locale)
 
 
-def format_share(share: float, *, locale: str | None = None, decimals: int = 0) -> str:
+def format_share(share: float, *, locale: str = DEFAULT_LOCALE, decimals: int = 0) -> str:
     """Return a fraction as a percentage with ``decimals``, near its ends with as many as show that it is not there.
 
     >>> format_share(0.4137), format_share(0.004), format_share(0.998), format_share(1), format_share(0.0004)
@@ -190,7 +188,7 @@ def format_share(share: float, *, locale: str | None = None, decimals: int = 0) 
     return format_number(share, decimals=decimals, unit="%", locale=locale)
 
 
-def format_change(before: float, after: float, *, locale: str | None = None) -> str | None:
+def format_change(before: float, after: float, *, locale: str = DEFAULT_LOCALE) -> str | None:
     """Return the relative change as a signed percentage, or None where it has no meaning.
 
     There is none from zero, and none across a change of sign.

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from ypsil.core.figures.locales import DEFAULT_LOCALE
 from ypsil.core.figures.numbers import format_number
 
 _WHOLE = 1e-6
@@ -38,7 +39,9 @@ def whole_parts(parts: Sequence[float | None], decimals: int = 0) -> list[float 
     ]
 
 
-def part_texts(parts: Sequence[float | None], decimals: int | None = None, *, adds_up: bool = True) -> list[str]:
+def part_texts(
+    parts: Sequence[float | None], decimals: int | None = None, *, adds_up: bool = True, locale: str = DEFAULT_LOCALE
+) -> list[str]:
     """Return parts of one whole as percentages with one number of decimals, which add up to 100 unless not wanted.
 
     There is one decimal where a part would be rounded to nothing otherwise, none in all other cases.
@@ -51,4 +54,4 @@ def part_texts(parts: Sequence[float | None], decimals: int | None = None, *, ad
     if decimals is None:
         decimals = int(any(part and abs(part) < _SMALLEST for part in parts))
     shown = whole_parts(parts, decimals) if adds_up else parts
-    return ["–" if part is None else format_number(part, decimals=decimals, unit="%") for part in shown]
+    return ["–" if part is None else format_number(part, decimals=decimals, unit="%", locale=locale) for part in shown]

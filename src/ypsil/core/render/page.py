@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from ypsil.core.document.model import Frame
+from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Scene
-from ypsil.core.figures import locale_of
+from ypsil.core.figures import LOCALES, locale_of
 from ypsil.core.layout import BandPlace, Item, Layout, Placed, lay_out
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.grid import place_of
@@ -115,7 +115,9 @@ def draw_narrow(page: Page) -> dict[str, Drawn]:
         for view in page.tiles()
         if view.tile.asks() is not None and view.scene.width > _NARROW_PX
     ]
-    every = list(_draw_each(wide, page.context))
+    # A phone shows drawings in the size of type they are made for, whatever the page's is.
+    plain = page.report.page.model_copy(update={"text_size": PageFormat().text_size})
+    every = list(_draw_each(wide, replace(page.context, page=plain)))
     return {tile.id: drawn for (tile, _), drawn in zip(wide, every, strict=True)}
 
 
@@ -132,7 +134,7 @@ def _context(
     return Context(
         style=report.style,
         page=report.page,
-        locale=report.locale or locale_of(report.language),
+        locale=report.locale if report.locale in LOCALES else locale_of(report.language),
         tables=tables,
         pictures=pictures,
         filters=report.filters,

@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from contextvars import copy_context
 from typing import TypeVar
 
 _LONG = 50_000
@@ -16,8 +15,6 @@ _Made = TypeVar("_Made")
 def for_each(work: Callable[[_Item], _Made], items: Sequence[_Item], rows: int) -> Iterator[_Made]:
     """Yield the work's result for each item, in order. polars lets other threads run while it computes.
 
-    Each thread finds the context variables as they are here, such as the locale.
-
     >>> list(for_each(len, ["a", "bb"], 2))
     [1, 2]
     """
@@ -26,4 +23,4 @@ def for_each(work: Callable[[_Item], _Made], items: Sequence[_Item], rows: int) 
         yield from map(work, items)
         return
     with ThreadPoolExecutor(min(cores, 4)) as pool:
-        yield from pool.map(lambda context, item: context.run(work, item), [copy_context() for _ in items], items)
+        yield from pool.map(work, items)

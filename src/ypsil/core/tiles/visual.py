@@ -86,7 +86,7 @@ class VisualTile(TileKind):
         zoom = context.page.text_size / _TYPE_PX
         plain = Box(box.width / zoom, box.height / zoom)
         try:
-            found = table.answer(_narrowed(self.question, table, context))
+            found = table.answer(_narrowed(self.question, table, context)).written_in(context.locale)
             heading, height = _title_shapes(self.title, plain, context.style)
             room = Box(plain.width, max(_LEAST_PX, plain.height - height))
             scene = draw(

@@ -13,8 +13,7 @@ from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
-from ypsil.core.figures import current_locale, written_in
-from ypsil.core.figures.locales import DEFAULT_LOCALE
+from ypsil.core.figures import DEFAULT_LOCALE
 from ypsil.core.registry import values_in
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import HOUSE
@@ -31,6 +30,7 @@ from ypsil.core.visuals.shared.settings import (
     PaletteOptions,
     PatternOptions,
     UnitOptions,
+    WrittenOptions,
 )
 
 _OF_THOSE_SHOWN = "The whole is the groups that are shown; the others are left out"
@@ -87,11 +87,11 @@ def draw(
     Figures are written in ``locale`` unless the options say another; ``pictures`` are those that options can name.
     Raises DrawingRefused for an unknown visual or option.
     """
-    with written_in(locale):
-        return _scene(visual(name), answer, checked_options(name, options, pictures), box, style)
-
-
-def _scene(entry: Visual, answer: Answer, chosen: Options, box: Box, style: HouseStyle) -> Scene:
+    entry, chosen = visual(name), checked_options(name, options, pictures)
+    if isinstance(chosen, WrittenOptions):
+        locale = locale if chosen.locale == PAGE_LOCALE else chosen.locale
+        chosen = chosen.model_copy(update={"locale": locale})
+    answer = answer.written_in(locale)
     if not answer.height:
         said = next(iter(answer.footnotes), "There are no rows that fit the question.")
         return message_scene(said, box, style, answer.sentence)
@@ -123,8 +123,7 @@ def _drawn(entry: Visual, answer: Answer, chosen: Options, box: Box, style: Hous
         answer = _in_unit(answer, chosen)
     if isinstance(chosen, PaletteOptions) and chosen.palette != HOUSE:
         style = style.coloured(chosen.palette)
-    with written_in(getattr(chosen, "locale", PAGE_LOCALE).replace(PAGE_LOCALE, current_locale())):
-        scene = _with_notes(entry, answer, chosen, box, style)
+    scene = _with_notes(entry, answer, chosen, box, style)
     if isinstance(chosen, PatternOptions) and chosen.patterns:
         scene = patterned(scene, style)
     if isinstance(chosen, NoteOptions) and chosen.note_at and chosen.note:
@@ -138,10 +137,10 @@ def _with_notes(entry: Visual, answer: Answer, chosen: Options, box: Box, style:
     notes = footnotes(answer, box, style, *about_whole)
     scene = entry.draw(answer, chosen, notes.room, style)
     if scene.nameless or scene.undrawn:
-        notes = footnotes(answer, box, style, *about_whole, *left_out_words(scene))
+        notes = footnotes(answer, box, style, *about_whole, *left_out_words(scene, answer.locale))
         scene = entry.draw(answer, chosen, notes.room, style)
         # With less room, more may have no name.
-        notes = footnotes(answer, box, style, *about_whole, *left_out_words(scene))
+        notes = footnotes(answer, box, style, *about_whole, *left_out_words(scene, answer.locale))
     return with_footnotes(scene, notes, box, style)
 
 

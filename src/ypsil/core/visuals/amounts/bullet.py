@@ -54,7 +54,11 @@ def _bullet(
         for number, part in enumerate(reversed(_BANDS)):
             shade = mix(style.grid, style.quiet, 0.45 * number)
             shapes.append(Rect(zero, y, max(0.5, plot.scale(target * part) - zero), height, shade))
-    share = format_share(amount / target) + " of the target" if amount is not None and target else ""
+    share = (
+        format_share(amount / target, locale=options.in_locale) + " of the target"
+        if amount is not None and target
+        else ""
+    )
     if amount is not None:
         title = mark_title(grid.names[index], text, share)
         shapes.append(

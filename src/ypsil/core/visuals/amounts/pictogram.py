@@ -67,9 +67,11 @@ def draw(answer: Answer, options: PictogramOptions, box: Box, style: HouseStyle)
     highest = max((value for value in values if value is not None), default=0.0)
     each = options.each or units_per_icon(highest, whole=all(value is None or value == int(value) for value in values))
     if highest / each > _MOST_BY_HAND:
-        least = format_number(units_per_icon(highest))
-        many = format_number(math.ceil(highest / each))
-        said = f"With an icon for each {format_number(each)} a row would hold {many} icons. Let one stand for {least}."
+        least, many, one = (
+            format_number(count, locale=answer.locale)
+            for count in (units_per_icon(highest), math.ceil(highest / each), each)
+        )
+        said = f"With an icon for each {one} a row would hold {many} icons. Let one stand for {least}."
         return message_scene(said, box, style, answer.sentence)
     texts = texts_of(values, grid.column, options)
     shown = texts if options.values_on_marks else [""] * len(texts)
@@ -106,7 +108,7 @@ def _value(text: str, plot: HorizontalPlot, index: int, end: float, style: House
 
 def _stands_for(each: float, column: AnswerColumn) -> str:
     unit = f" {column.unit}" if column.unit else ""
-    return f"Each icon stands for {format_number(each)}{unit}"
+    return f"Each icon stands for {format_number(each, locale=column.locale)}{unit}"
 
 
 def _key(each: float, column: AnswerColumn, options: PictogramOptions, box: Box, style: HouseStyle) -> list[Shape]:

@@ -45,7 +45,8 @@ def draw(answer: Answer, options: RankedListOptions, box: Box, style: HouseStyle
     with_bars = options.bars and step >= _LEAST_WITH_BARS_PX
     font = style.body(min(16.0, step * (0.56 if with_bars else 0.72)))
     bold = style.body(font.size, bold=True)
-    number_room = text_width(format_number(max((one.place for one in shown), default=1)), bold) + 12
+    locale = options.in_locale
+    number_room = text_width(format_number(max((one.place for one in shown), default=1), locale=locale), bold) + 12
     value_room = max((text_width(texts[one.index], bold) for one in shown), default=0) + 12
     highest = max([one.value for one in ranked], default=0.0)
     shapes: list[Shape] = []
@@ -56,7 +57,7 @@ def draw(answer: Answer, options: RankedListOptions, box: Box, style: HouseStyle
         written = shorten(name, box.width - number_room - value_room, font)
         title = grid.title(0, one.index, texts[one.index])
         ink = style.muted if colour == style.quiet else colour
-        shapes.append(Text(number_room - 12, baseline, format_number(one.place), bold, ink, "end"))
+        shapes.append(Text(number_room - 12, baseline, format_number(one.place, locale=locale), bold, ink, "end"))
         shapes.append(Text(number_room, baseline, written, font, style.ink, title=name if written != name else ""))
         shapes.append(Text(box.width, baseline, texts[one.index], bold, style.ink, "end"))
         if with_bars:
@@ -65,7 +66,7 @@ def draw(answer: Answer, options: RankedListOptions, box: Box, style: HouseStyle
             long = whole * one.value / highest if highest > 0 else 0.0
             shapes.append(Rect(number_room, top, max(long, 0.5), _BAR_PX, colour, min(_BAR_PX, long) / 2, title))
     if len(shown) < len(ranked):
-        more = f"and {format_number(len(ranked) - len(shown))} more"
+        more = f"and {format_number(len(ranked) - len(shown), locale=locale)} more"
         shapes.append(Text(number_room, len(shown) * step + font.size * 1.05, more, font, style.muted))
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, describe(answer, "Ranked list"))
 

@@ -48,7 +48,8 @@ def draw(answer: Answer, options: StarsOptions, box: Box, style: HouseStyle) -> 
 
 
 def _number(value: float, options: StarsOptions) -> str:
-    return format_number(value, decimals=1 if options.decimals is None else options.decimals)
+    places = 1 if options.decimals is None else options.decimals
+    return format_number(value, decimals=places, locale=options.in_locale)
 
 
 VISUAL = Visual(

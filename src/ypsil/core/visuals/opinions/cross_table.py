@@ -9,7 +9,7 @@ from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten, wrap
-from ypsil.core.figures import format_number
+from ypsil.core.figures import DEFAULT_LOCALE, format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.survey.crosstab import ChiSquare
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
@@ -49,10 +49,10 @@ def draw(answer: Answer, options: CrossTableOptions, box: Box, style: HouseStyle
     y = head_height + shown * tall
     font = style.body(min(LABEL_PX, tall * 0.62))
     if shown < len(grid.names):
-        more = f"and {format_number(len(grid.names) - shown)} more"
+        more = f"and {format_number(len(grid.names) - shown, locale=options.in_locale)} more"
         shapes.append(Text(0, y + tall * 0.68, more, font, style.muted))
         y += tall
-    shapes += _total_row(made, shown + 1, y, tall, widths, style)
+    shapes += _total_row(made, shown + 1, y, tall, widths, style, options.in_locale)
     for place, line in enumerate(reversed(foot)):
         shapes.append(Text(0, box.height - 4 - place * foot_font.line_height, line, foot_font, style.muted))
     shares = f"{len(grid.names)} groups by {len(grid.series)} answers, percentages of the {made.of}"
@@ -72,7 +72,8 @@ def _widths(grid: Grid, made: Made, box: Box, style: HouseStyle) -> list[float]:
     """Return the widths of the names, of each answer, and of the numbers of people."""
     font, bold = style.body(LABEL_PX), style.body(LABEL_PX, bold=True)
     names = max(text_width(name, font) for name in (*grid.names, ALL)) + 2 * _PAD_PX
-    people = max(text_width(format_number(base), font) for base in (*made.people, made.everybody))
+    bases = [format_number(base, locale=grid.column.locale) for base in (*made.people, made.everybody)]
+    people = max(text_width(base, font) for base in bases)
     last = max(people, text_width("n", bold)) + _PAD_PX
     # Names give way where the words of the headings need the room.
     words = max(text_width(word, bold) for one in grid.series for word in one.name.split() or [""]) + 1.5 * _PAD_PX
@@ -150,7 +151,7 @@ def _row(
         if sign:
             left = end - _PAD_PX / 2 - text_width(text, font) - _ARROW_PX - 4
             shapes.append(_arrow(left, baseline - font.size * 0.7, sign, style))
-    people = "–" if place is None else format_number(made.people[place])
+    people = "–" if place is None else format_number(made.people[place], locale=options.in_locale)
     shapes.append(Text(end + widths[-1], baseline, people, font, style.muted, "end", cell=(row + 1, len(widths) - 1)))
     return shapes
 
@@ -165,7 +166,9 @@ def _arrow(x: float, y: float, sign: int, style: HouseStyle) -> Path:
     return Path(f"M0 {foot - y:.2f}L{_ARROW_PX} {foot - y:.2f}L{_ARROW_PX / 2} {top - y:.2f}Z", fill=colour, x=x, y=y)
 
 
-def _total_row(made: Made, row: int, y: float, tall: float, widths: list[float], style: HouseStyle) -> list[Shape]:
+def _total_row(
+    made: Made, row: int, y: float, tall: float, widths: list[float], style: HouseStyle, locale: str
+) -> list[Shape]:
     font = style.body(min(LABEL_PX, tall * 0.62), bold=True)
     baseline = y + tall / 2 + font.size * 0.35
     shapes: list[Shape] = [
@@ -176,7 +179,7 @@ def _total_row(made: Made, row: int, y: float, tall: float, widths: list[float],
     for column, (text, width) in enumerate(zip(made.totals, widths[1:-1], strict=True), 1):
         end += width
         shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, style.ink, "end", cell=(row, column)))
-    total = format_number(made.everybody)
+    total = format_number(made.everybody, locale=locale)
     shapes.append(Text(end + widths[-1], baseline, total, font, style.ink, "end", cell=(row, len(widths) - 1)))
     return shapes
 
@@ -198,14 +201,14 @@ def _test_words(made: Made, options: CrossTableOptions) -> str:
         return ""
     if made.gave_several:
         return "Several answers could be given, so there is no chi-square test."
-    return test_sentence(test) if test else ""
+    return test_sentence(test, options.in_locale) if test else ""
 
 
-def test_sentence(test: ChiSquare) -> str:
+def test_sentence(test: ChiSquare, locale: str = DEFAULT_LOCALE) -> str:
     """Return a chi-square test in words, with a warning where small expected counts make it doubtful."""
     found = "The groups answer differently" if test.probability < 0.05 else "The differences may be chance"
-    p = "p < 0.001" if test.probability < 0.001 else f"p = {format_number(test.probability, decimals=3)}"
-    statistic = format_number(test.statistic, decimals=1)
+    p = "p < 0.001" if test.probability < 0.001 else f"p = {format_number(test.probability, decimals=3, locale=locale)}"
+    statistic = format_number(test.statistic, decimals=1, locale=locale)
     degrees = "1 degree" if test.freedom == 1 else f"{test.freedom} degrees"
     said = f"{found} (chi-square {statistic}, {degrees} of freedom, {p})."
     return said + (" Some expected counts are below 5, so this is doubtful." if test.is_doubtful else "")

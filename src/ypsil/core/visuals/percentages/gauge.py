@@ -59,9 +59,10 @@ def draw(answer: Answer, options: GaugeOptions, box: Box, style: HouseStyle) -> 
         figure = figure.sized(min(figure.size, figure.size * room / widest))
         shapes.append(Text(x, y - 0.04 * radius, one.text, figure, style.ink, "middle"))
         small = style.body(_SCALE_PX)
-        if width >= 2.2 * text_width(format_share(along.high), small) + thickness:
+        if width >= 2.2 * text_width(format_share(along.high, locale=options.in_locale), small) + thickness:
             for at, value in ((x - middle, along.low), (x + middle, along.high)):
-                shapes.append(Text(at, y + small.line_height, format_share(value), small, style.muted, "middle"))
+                said = format_share(value, locale=options.in_locale)
+                shapes.append(Text(at, y + small.line_height, said, small, style.muted, "middle"))
         return shapes
 
     form = Form(_ASPECT, fills_a_whole=False)

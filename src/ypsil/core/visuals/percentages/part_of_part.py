@@ -57,10 +57,8 @@ def draw(answer: Answer, options: PartOfPartOptions, box: Box, style: HouseStyle
     outer = _share(options.label or part, totals[part], sum(totals.values()), options)
     within = _share(options.inner_label or name, inner[part][name], totals[part], options)
     shapes = _drawn(outer, within, options, box, style)
-    said = (
-        f"{outer.label} {outer.text} of {format_number(outer.whole)}; "
-        f"of these, {within.label} {within.text} of {format_number(within.whole)}"
-    )
+    whole, part = (format_number(one.whole, locale=answer.locale) for one in (outer, within))
+    said = f"{outer.label} {outer.text} of {whole}; of these, {within.label} {within.text} of {part}"
     return Scene(box.width, box.height, tuple(shapes), f"{outer.label}, {within.label}", told(answer, "Strips", said))
 
 
@@ -92,8 +90,8 @@ def _share(label: str, amount: float, whole: float, options: PartOfPartOptions) 
 
 def _drawn(outer: _Share, within: _Share, options: PartOfPartOptions, box: Box, style: HouseStyle) -> list[Shape]:
     """The strip of the whole, what leads from its part to the strip below, and that strip."""
-    above = _words(outer, box.width, style)
-    below = _words(within, box.width, style)
+    above = _words(outer, box.width, style, options.in_locale)
+    below = _words(within, box.width, style, options.in_locale)
     words = above[-1].y + below[-1].y + 16
     tall = max(8.0, min(options.thickness, (box.height - words - _LINK_PX) / 2))
     link = max(6.0, min(_LINK_PX, box.height - words - 2 * tall))
@@ -115,11 +113,11 @@ def _drawn(outer: _Share, within: _Share, options: PartOfPartOptions, box: Box, 
     return shapes + [text.moved(0, y + tall + 2) for text in below]
 
 
-def _words(one: _Share, width: float, style: HouseStyle) -> list[Text]:
+def _words(one: _Share, width: float, style: HouseStyle, locale: str) -> list[Text]:
     """The percentage with its label behind it and the base, in as many lines as they need."""
     figure, font = style.heading(_FIGURE_PX), style.body(_LABEL_PX)
     wide = text_width(one.text, figure) + 8
-    said = f"{one.label} (n = {short_number(one.whole)})"
+    said = f"{one.label} (n = {short_number(one.whole, locale)})"
     lines = wrap(said, width - wide, font, most=3)
     y = figure.size
     found = [Text(0, y, one.text, figure, style.ink)]

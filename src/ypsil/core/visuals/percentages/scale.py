@@ -45,4 +45,6 @@ def span(found: Sequence[Shown], *more: float | None) -> Span:
 
 def mark_text(options: MarkedOptions) -> str:
     """Return the mark in words, such as “Target 50%”; nothing without one."""
-    return "" if options.mark is None else f"{options.mark_name or 'Mark'} {format_share(options.mark)}"
+    if options.mark is None:
+        return ""
+    return f"{options.mark_name or 'Mark'} {format_share(options.mark, locale=options.in_locale)}"

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated
 
 from ypsil.core.answers.model import Answer
-from ypsil.core.figures import format_number, format_share, share_in_words
+from ypsil.core.figures import DEFAULT_LOCALE, format_number, format_share, share_in_words
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Needs
 from ypsil.core.visuals.shared.exactness import SampleOptions, exactness
@@ -53,6 +53,7 @@ class Shown:
     is_typed: bool = False
     note: str = ""
     words: str = ""
+    locale: str = DEFAULT_LOCALE
 
     @property
     def share(self) -> float:
@@ -61,7 +62,8 @@ class Shown:
     @property
     def foot(self) -> str:
         """What stands below in small letters: a note, and the base or that the number was typed by hand."""
-        base = "" if self.base is None else f"n = {format_number(self.base)}" if self.base else "no answers"
+        counted = f"n = {format_number(self.base, locale=self.locale)}" if self.base else "no answers"
+        base = "" if self.base is None else counted
         return ", ".join(part for part in (self.note, BY_HAND if self.is_typed else base) if part)
 
     @property
@@ -96,7 +98,9 @@ def each_shown(answer: Answer, options: FigureOptions, text: Callable[[float], s
                 name = f"{measure.name}, {name}"
             base = bases[row] if bases else None if per else answer.base
             note = exactness(answer, measure, row, options) if isinstance(options, SampleOptions) else ""
-            found.append(Shown(name, value, "–" if value is None else text(value), base, note=note))
+            found.append(
+                Shown(name, value, "–" if value is None else text(value), base, note=note, locale=answer.locale)
+            )
     return found
 
 
@@ -125,5 +129,5 @@ def colour(options: FigureOptions, style: HouseStyle) -> str:
 def percent_text(value: float, options: WrittenOptions) -> str:
     """Return a percentage with as many decimals as are set, else with as many as it needs."""
     if options.decimals is None:
-        return format_share(value)
-    return format_number(value, decimals=options.decimals, unit="%")
+        return format_share(value, locale=options.in_locale)
+    return format_number(value, decimals=options.decimals, unit="%", locale=options.in_locale)

@@ -40,7 +40,7 @@ def draw(answer: Answer, options: StripOptions, box: Box, style: HouseStyle) -> 
     label, font = options.label or answer.of("measure")[0].name, style.body(_LABEL_PX)
     shapes: list[Shape] = []
     y = 0.0
-    for line in wrap(f"{label} (n = {format_number(_base(answer))})", box.width, font, most=2):
+    for line in wrap(f"{label} (n = {format_number(_base(answer), locale=answer.locale)})", box.width, font, most=2):
         y += font.line_height
         shapes.append(Text(0, y - 0.28 * font.size, line, font, style.ink))
     y += 6
@@ -70,7 +70,7 @@ def _pieces(answer: Answer, options: StripOptions, style: HouseStyle) -> list[_P
     values = [float(value or 0) for value in answer.values(measure)]
     total = sum(values)
     shares = [value / total for value in values]
-    texts = part_texts(shares, options.decimals, adds_up=options.rounding == ADDS_UP)
+    texts = part_texts(shares, options.decimals, adds_up=options.rounding == ADDS_UP, locale=options.in_locale)
     names = [group_name(value, per) for value in answer.values(per)]
     colours = colours_of_parts(names, per, style)
     return [_Piece(*one) for one in zip(names, shares, texts, colours, strict=True)]

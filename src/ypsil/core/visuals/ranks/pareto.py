@@ -43,7 +43,8 @@ def draw(answer: Answer, options: ParetoOptions, box: Box, style: HouseStyle) ->
     for index, value in enumerate(values):
         inside = reached < options.line_at
         reached += value / total
-        title = mark_title(names[index], texts[index], f"with those before {format_share(min(1.0, reached))}")
+        so_far = format_share(min(1.0, reached), locale=options.in_locale)
+        title = mark_title(names[index], texts[index], f"with those before {so_far}")
         x, top = plot.bands.start(index), plot.scale(value)
         colour = style.accent if inside else style.quiet
         shapes.append(Rect(x, top, plot.bands.width, max(plot.bottom - top, 0.5), colour, title=title))
@@ -58,7 +59,7 @@ def draw(answer: Answer, options: ParetoOptions, box: Box, style: HouseStyle) ->
             Text(
                 box.width - room + 8,
                 at,
-                format_share(part),
+                format_share(part, locale=options.in_locale),
                 font,
                 style.ink if part == options.line_at else style.colour(1),
             )

@@ -75,8 +75,8 @@ def draw(answer: Answer, options: ScatterOptions, box: Box, style: HouseStyle) -
     names = names_of_dots(dots, at, style) if are_named else []
     said = told(answer, "Scatter", f"{len(points.x):,} dots")
     if trend:
-        shapes += _line(trend, points, at, style)
-        said += f" r² = {format_number(trend.r2, decimals=2)}."
+        shapes += _line(trend, points, at, style, answer.locale)
+        said += f" r² = {format_number(trend.r2, decimals=2, locale=answer.locale)}."
     nameless = len(dots) - len(names) if are_named else 0
     undrawn = answer.height - len(dots)
     return Scene(box.width, box.height, (*shapes, *names), answer.sentence, said, nameless=nameless, undrawn=undrawn)
@@ -120,7 +120,7 @@ def _dots(
     return shapes, dots
 
 
-def _line(trend: Trend, points: Points, at: NumericPlot, style: HouseStyle) -> list[Shape]:
+def _line(trend: Trend, points: Points, at: NumericPlot, style: HouseStyle, locale: str) -> list[Shape]:
     """Return the line as far as there are dots and it stays in the room, with r² beside its end: above a line that
     rises, below one that falls, so that it stands clear of it."""
     low, high = float(points.x.min()), float(points.x.max())
@@ -133,7 +133,7 @@ def _line(trend: Trend, points: Points, at: NumericPlot, style: HouseStyle) -> l
     x, y = x[inside][[0, -1]], y[inside][[0, -1]]
     ends = [f"{at.across(float(px)):.1f} {at.up(float(py)):.1f}" for px, py in zip(x, y, strict=True)]
     font = style.body(LABEL_PX - 1, bold=True)
-    text = f"r² = {format_number(trend.r2, decimals=2)}"
+    text = f"r² = {format_number(trend.r2, decimals=2, locale=locale)}"
     end = at.up(float(y[1]))
     place = end - 6 if trend.slope >= 0 else end + font.size + 4
     return [

@@ -17,7 +17,6 @@ from ypsil.core.figures import (
     POINTS,
     SHARE_UNITS,
     ShortForm,
-    current_locale,
     decimals_kept,
     format_number,
     format_period,
@@ -43,14 +42,14 @@ def axis_texts(values: list[float], column: AnswerColumn, options: NumberOptions
     short = options is None or options.scale == BY_SIZE
     decimals = options.decimals if options else None
     # A chart asks twice: for the room that the labels take, and for the labels.
-    return list(_tick_texts(tuple(values), unit, column.prefix, 0.0 if short else factor, decimals, current_locale()))
+    return list(_tick_texts(tuple(values), unit, column.prefix, 0.0 if short else factor, decimals, column.locale))
 
 
 @lru_cache(maxsize=4096)
 def _tick_texts(
     values: tuple[float, ...], unit: str | None, prefix: str, factor: float, decimals: int | None, locale: str
 ) -> tuple[str, ...]:
-    form = one_form(values) if not factor and unit not in SHARE_UNITS else ShortForm()
+    form = one_form(values, locale) if not factor and unit not in SHARE_UNITS else ShortForm()
     shown = [value / (factor or form.factor) for value in values]
     scaled = [value * 100 for value in shown] if unit in SHARE_UNITS else shown
     decimals = max(decimals_kept([round(value, 9) for value in scaled], most=9), decimals or 0)

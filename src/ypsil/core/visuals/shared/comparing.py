@@ -10,6 +10,7 @@ from typing import Literal, cast
 
 from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.figures import (
+    DEFAULT_LOCALE,
     SHARE_UNITS,
     Grain,
     format_change,
@@ -176,13 +177,13 @@ def _average(one: Course, others: Sequence[Course]) -> Compared | None:
     if not values:
         return None
     noun = "groups" if is_among_groups else f"{one.grain}s before" if one.starts else "before"
-    which = f"of {'' if is_among_groups else 'the '}{format_number(len(values))} {noun}"
+    which = f"of {'' if is_among_groups else 'the '}{format_number(len(values), locale=one.measure.locale)} {noun}"
     if one.measure.adds_up:
         return Compared(statistics.fmean(values), f"the average {which}")
     return Compared(statistics.median(values), f"the middle one {which}")
 
 
-def difference(now: float, before: float, unit: str | None, written: str) -> str:
+def difference(now: float, before: float, unit: str | None, written: str, locale: str = DEFAULT_LOCALE) -> str:
     """Return a change in words: the difference, and how much that is of what was before.
 
     ``written`` is the size of the difference as text. Between percentages, the difference is points and has no
@@ -196,7 +197,7 @@ def difference(now: float, before: float, unit: str | None, written: str) -> str
     sign = "+" if now > before else "−" if now < before else "±"
     if unit in SHARE_UNITS:
         return f"{sign}{written} points"
-    percent = format_change(before, now) if abs(now - before) <= _MOST_TIMES * abs(before) else None
+    percent = format_change(before, now, locale=locale) if abs(now - before) <= _MOST_TIMES * abs(before) else None
     return f"{sign}{written} ({percent})" if percent and percent.strip("+−") != "0%" else f"{sign}{written}"
 
 

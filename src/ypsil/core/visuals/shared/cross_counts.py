@@ -124,9 +124,10 @@ def _groups_across(
     shares = tuple(tuple(row) for row in _each(lambda count, base: count / base if base else 0.0, counts, wholes[of]))
     table = replace(turned, shares=shares, signs=tuple(zip(*turned.signs, strict=True)), row_sums=tuple(chosen))
     if of == "column":
-        totals, foot = [format_number(base) for base in people], PEOPLE
+        totals, foot = [format_number(base, locale=options.in_locale) for base in people], PEOPLE
     else:
-        totals, foot = part_texts([base / everybody if everybody else None for base in weights], options.decimals), ALL
+        parts = [base / everybody if everybody else None for base in weights]
+        totals, foot = part_texts(parts, options.decimals, locale=options.in_locale), ALL
     texts = _texts(shares, options, one_each=False)
     return Made(table, texts, totals, places, chosen, sum(people), True, of, foot, groups_across=True)
 
@@ -185,7 +186,11 @@ def _tested(answer: Answer, grid: Grid, counts: _Counts, kept: Sequence[int]) ->
 def _texts(shares: Sequence[Sequence[float | None]], options: CrossTableOptions, *, one_each: bool) -> list[list[str]]:
     """Return the percentages; those of a row that is a whole add up to 100."""
     adds_up = options.rounding == ADDS_UP and options.percent_of == "row" and one_each
+    locale = options.in_locale
     if options.percent_of == "column" and one_each and options.rounding == ADDS_UP and len(shares) > 1:
-        columns = [part_texts(column, options.decimals) for column in zip(*shares, strict=True)]
+        columns = [
+            part_texts(column, options.decimals, locale=options.in_locale) for column in zip(*shares, strict=True)
+        ]
         return [list(row) for row in zip(*columns, strict=True)]
-    return [part_texts(row, options.decimals or 0, adds_up=adds_up) for row in shares]
+    places, locale = options.decimals or 0, options.in_locale
+    return [part_texts(row, places, adds_up=adds_up, locale=locale) for row in shares]

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.figures import format_number
+from ypsil.core.figures import DEFAULT_LOCALE, format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 
@@ -38,21 +38,18 @@ def footnotes(answer: Answer, box: Box, style: HouseStyle, *more: str) -> Footno
     return Footnotes(lines, font, replace(box, height=height), said)
 
 
-def left_out_words(scene: Scene) -> tuple[str, ...]:
+def left_out_words(scene: Scene, locale: str = DEFAULT_LOCALE) -> tuple[str, ...]:
     """Return what is said of the names and groups that a drawing leaves out; nothing where all stand there.
 
     >>> left_out_words(Scene(100, 100, (), nameless=1200))
     ('1,200 names have no room here',)
     """
     found = []
+    nameless, undrawn = (format_number(count, locale=locale) for count in (scene.nameless, scene.undrawn))
     if scene.nameless:
-        found.append(
-            f"{format_number(scene.nameless)} {'name has' if scene.nameless == 1 else 'names have'} no room here"
-        )
+        found.append(f"{nameless} {'name has' if scene.nameless == 1 else 'names have'} no room here")
     if scene.undrawn:
-        found.append(
-            f"{format_number(scene.undrawn)} {'is' if scene.undrawn == 1 else 'are'} not drawn for want of a value"
-        )
+        found.append(f"{undrawn} {'is' if scene.undrawn == 1 else 'are'} not drawn for want of a value")
     return tuple(found)
 
 

@@ -46,7 +46,8 @@ class Grid:
         value = series.values[index]
         share = ""
         if self.wholes and self.wholes[index] > 0 and value is not None and self.column.unit not in SHARE_UNITS:
-            share = f"{format_share(value / self.wholes[index])} of {self.names[index] if series.name else 'all'}"
+            part = format_share(value / self.wholes[index], locale=self.column.locale)
+            share = f"{part} of {self.names[index] if series.name else 'all'}"
         return mark_title(self.names[index], text, share, series=series.name)
 
 

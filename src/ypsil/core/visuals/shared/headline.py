@@ -93,7 +93,7 @@ def headlines(
 ) -> list[Headline]:
     """Return each course's last value in words, one standard to each; ``every`` holds the groups to compare with."""
     forms = {
-        kind: _form([one.now for one in shown if _kind(one) == kind], kind[0], options)
+        kind: _form([one.now for one in shown if _kind(one) == kind], kind[0], options, answer.locale)
         for kind in {_kind(one) for one in shown}
     }
     counted = measures_of(answer, options)[1]
@@ -116,14 +116,15 @@ def _kind(one: Course) -> tuple[str | None, bool]:
     return one.measure.unit, one.measure.adds_up
 
 
-def _form(values: list[float | None], unit: str | None, options: HeadlineOptions) -> ShortForm:
+def _form(values: list[float | None], unit: str | None, options: HeadlineOptions, locale: str) -> ShortForm:
     """Return how the numbers of one unit are written, all alike."""
     if options.scale in _FACTORS:
-        return scaled_by(_FACTORS[options.scale])
-    form = short_form(values) if options.scale == "by size" and unit not in SHARE_UNITS else ShortForm()
+        return scaled_by(_FACTORS[options.scale], locale)
+    is_free = options.scale == "by size" and unit not in SHARE_UNITS
+    form = short_form(values, locale) if is_free else ShortForm(locale=locale)
     if form.factor == 1 and options.decimals is None and unit not in SHARE_UNITS:
         numbers = [value for value in values if value is not None]
-        return ShortForm(decimals=decimals_for(numbers, unit=unit))
+        return ShortForm(decimals=decimals_for(numbers, unit=unit), locale=locale)
     return form
 
 
@@ -138,7 +139,7 @@ def _headline(
 ) -> Headline:
     if form.factor == 1 and options.scale == "by size":
         # Where the numbers of a row cannot be alike, a long one is short by itself.
-        own = short_form([one.now])
+        own = short_form([one.now], answer.locale)
         form = own if own.factor > 1 and one.measure.unit not in SHARE_UNITS else form
 
     def written(value: float) -> str:
@@ -160,7 +161,9 @@ def _headline(
     elif held is not None and held.value is not None:
         direction = (one.now > held.value) - (one.now < held.value)
         is_good = (direction > 0) == (wanted.good == "up") if direction and wanted.good != "neither" else None
-        change = difference(one.now, held.value, one.measure.unit, _apart(one, held.value, form, options))
+        change = difference(
+            one.now, held.value, one.measure.unit, _apart(one, held.value, form, options), answer.locale
+        )
         against = f"against {held.words}"
     return Headline(name, when, written(one.now), change, direction, is_good, against, state, _trend(one, options))
 
@@ -171,9 +174,11 @@ def _apart(one: Course, other: float, form: ShortForm, options: HeadlineOptions)
     if one.measure.unit in SHARE_UNITS:
         points = round(far * 100, 1)
         places = 0 if points.is_integer() else 1
-        return format_number(points, decimals=places if options.decimals is None else options.decimals)
+        places = places if options.decimals is None else options.decimals
+        return format_number(points, decimals=places, locale=one.measure.locale)
     if form.factor == 1 and _decimals(one, options) is None:
-        return format_number(far, decimals=decimals_for([far], unit=one.measure.unit), unit=one.measure.unit)
+        unit = one.measure.unit
+        return format_number(far, decimals=decimals_for([far], unit=unit), unit=unit, locale=one.measure.locale)
     return form.text(far, unit=one.measure.unit, decimals=_decimals(one, options))
 
 
@@ -188,11 +193,12 @@ def _when(answer: Answer, one: Course, counted: AnswerColumn | None, options: He
     if counted is not None:
         counts = [value for value in answer.values(counted) if value is not None]
         now = answer.values(counted)[-1]
-        parts.append(f"{format_number(now or 0)} of {format_number(max(counts, default=0))} {options.reporting}")
+        some, all_ = (format_number(count, locale=answer.locale) for count in (now or 0, max(counts, default=0)))
+        parts.append(f"{some} of {all_} {options.reporting}")
     if one.row is not None and (exact := exactness(answer, one.measure, one.row, options)):
         parts.append(exact)
     if one.base is not None:
-        parts.append(f"n = {format_number(one.base)}")
+        parts.append(f"n = {format_number(one.base, locale=answer.locale)}")
     return ", ".join(parts)
 
 

@@ -88,7 +88,7 @@ def draw_headlines(
     if foot:
         _written(shapes, footnote, 0, end, note, style.muted)
     said = " ".join(one.said for one in found)
-    description = f"{said} {options.footnote}".strip() + f" (n = {format_number(answer.base)})"
+    description = f"{said} {options.footnote}".strip() + f" (n = {format_number(answer.base, locale=answer.locale)})"
     return Scene(box.width, box.height, tuple(shapes), ", ".join(one.label for one in found), description)
 
 

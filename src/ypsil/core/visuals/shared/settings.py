@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
 
-from ypsil.core.figures import LOCALES, format_number, locale_name
+from ypsil.core.figures import DEFAULT_LOCALE, LOCALES, format_number, locale_name
 from ypsil.core.style.palettes import PALETTES
 from ypsil.core.visuals.base import Options
 
@@ -83,6 +83,11 @@ class WrittenOptions(PaletteOptions):
         PAGE_LOCALE, "Written as in", "Numbers", choices=_locale_labels()
     )
 
+    @property
+    def in_locale(self) -> str:
+        """The locale that is set, the usual one where it is the page's that nobody told."""
+        return DEFAULT_LOCALE if self.locale == PAGE_LOCALE else self.locale
+
 
 class UnitOptions(WrittenOptions):
     """What amounts are measured in."""
@@ -141,4 +146,4 @@ class EmphasisOptions(NumberOptions):
 
 
 class BarOptions(MarkOptions, ReferenceOptions, EmphasisOptions, PatternOptions):
-    """HorizontalPlot bars."""
+    """Horizontal bars."""

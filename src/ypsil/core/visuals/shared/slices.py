@@ -35,7 +35,7 @@ def slices(answer: Answer, options: SliceOptions, box: Box, style: HouseStyle, *
     total = sum(values)
     texts = texts_of(values, grid.column, options)
     parts = [value / total for value in values]
-    shares = part_texts(parts, adds_up=options.rounding == ADDS_UP)
+    shares = part_texts(parts, adds_up=options.rounding == ADDS_UP, locale=options.in_locale)
     beside = [_beside(share, text, options) for share, text in zip(shares, texts, strict=True)]
     colours = [_colour(name, index, options, style) for index, name in enumerate(grid.names)]
     font = style.body(LABEL_PX)

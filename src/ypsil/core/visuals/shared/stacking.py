@@ -152,7 +152,10 @@ def _spans(grid: Grid, options: AnyLevelOptions) -> tuple[Grid, list[list[Span |
 def texts_of_parts(rows: list[list[float | None]], options: PartOptions) -> list[list[str]]:
     """Return the percentages of parts, those of each group adding up to 100 unless that is not wanted."""
     adds_up = options.rounding == ADDS_UP
-    groups = [part_texts(group, options.decimals, adds_up=adds_up) for group in zip(*rows, strict=True)]
+    groups = [
+        part_texts(group, options.decimals, adds_up=adds_up, locale=options.in_locale)
+        for group in zip(*rows, strict=True)
+    ]
     return [list(row) for row in zip(*groups, strict=True)]
 
 

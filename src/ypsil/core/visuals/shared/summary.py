@@ -14,6 +14,7 @@ import polars as pl
 
 from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.figures import (
+    DEFAULT_LOCALE,
     SHARE_UNITS,
     ShortForm,
     ShortText,
@@ -48,7 +49,11 @@ def group_name(value: Any, column: AnswerColumn) -> str:
         return str(value)
     # What may be a year has no mark between its digits.
     may_be_year = value == int(value) and _YEARS[0] <= value <= _YEARS[1]
-    return f"{int(value)}" if may_be_year and column.unit is None else format_number(value, unit=column.unit)
+    return (
+        f"{int(value)}"
+        if may_be_year and column.unit is None
+        else format_number(value, unit=column.unit, locale=column.locale)
+    )
 
 
 def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) -> str:
@@ -58,8 +63,8 @@ def value_text(value: Any, column: AnswerColumn, decimals: int | None = None) ->
     if not isinstance(value, int | float):
         return format_period(value, column.grain or "day") if hasattr(value, "year") else str(value)
     if column.unit == "%" and decimals is None:
-        return column.prefix + format_share(value)
-    return column.prefix + format_number(value, decimals=decimals, unit=column.unit)
+        return column.prefix + format_share(value, locale=column.locale)
+    return column.prefix + format_number(value, decimals=decimals, unit=column.unit, locale=column.locale)
 
 
 def value_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | None = None) -> list[str]:
@@ -82,7 +87,7 @@ def mark_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | None
     (['$55.1B', '$0.9B'], '$55,100,282,358')
     """
     numbers = [float(value) for value in values if isinstance(value, int | float)]
-    form = one_form(numbers) if column.unit not in SHARE_UNITS else ShortForm()
+    form = one_form(numbers, column.locale) if column.unit not in SHARE_UNITS else ShortForm()
     if form.factor == 1:
         return value_texts(values, column, decimals)
     scaled = [number / form.factor for number in numbers if math.isfinite(number)]
@@ -104,13 +109,13 @@ def mark_texts(values: Sequence[Any], column: AnswerColumn, decimals: int | None
     ]
 
 
-def short_number(value: float) -> str:
+def short_number(value: float, locale: str = DEFAULT_LOCALE) -> str:
     """Return one number as it stands on a mark.
 
     >>> short_number(1_000_001), short_number(943)
     ('1.0M', '943')
     """
-    return mark_texts([value], AnswerColumn("", "number", "measure"))[0]
+    return mark_texts([value], AnswerColumn("", "number", "measure", locale=locale))[0]
 
 
 def _vanishes(value: Any, decimals: int) -> bool:
@@ -128,7 +133,7 @@ def _share_texts(values: Sequence[Any], numbers: Sequence[float], column: Answer
         apart = decimals_for(scaled) if any(_vanishes(number, apart) for number in scaled) else apart
         return [value_text(value, column, apart) for value in values]
     return [
-        column.prefix + format_share(value, decimals=apart)
+        column.prefix + format_share(value, decimals=apart, locale=column.locale)
         if isinstance(value, int | float)
         else value_text(value, column)
         for value in values
@@ -137,13 +142,16 @@ def _share_texts(values: Sequence[Any], numbers: Sequence[float], column: Answer
 
 def big_number(value: float, column: AnswerColumn) -> str:
     """Return a headline number: large ones short, shares as percentages."""
-    said = format_share(value) if column.unit == "%" else format_compact(value, unit=column.unit)
+    locale = column.locale
+    if column.unit == "%":
+        return column.prefix + format_share(value, locale=locale)
+    said = format_compact(value, unit=column.unit, locale=locale)
     return column.prefix + said
 
 
 def describe(answer: Answer, kind: str) -> str:
     """Return a description of a drawing: what it shows, how much of it, its highest and lowest value."""
-    base = f"n = {format_number(answer.base)}"
+    base = f"n = {format_number(answer.base, locale=answer.locale)}"
     measures, per = answer.of("measure"), answer.of("per")
     if not answer.height:
         return f"{kind}. There are no rows to show."
@@ -153,7 +161,7 @@ def describe(answer: Answer, kind: str) -> str:
     values, groups = answer.series(measures[0]), answer.series(per[0])
     is_plain = answer.each_row or len(answer.columns) == 1 + len(measures)
     count = answer.height if is_plain else groups.n_unique()
-    values_said = "1 value" if count == 1 else f"{format_number(count)} values"
+    values_said = "1 value" if count == 1 else f"{format_number(count, locale=answer.locale)} values"
     text = f"{kind} of {within_sentence(answer)}, {values_said} ({base})."
     if values.null_count() == len(values) or not values.dtype.is_numeric():
         return text + (" All of them are missing." if values.null_count() == len(values) else "")
@@ -161,15 +169,19 @@ def describe(answer: Answer, kind: str) -> str:
     texts = mark_texts([values[high], values[low]], measures[0])
     if values[high] == values[low] and len(values) - values.null_count() > 1:
         return f"{text} All of them are {texts[0]}."
-    text += f" Highest: {_whose(answer, high)}{_and_others(values, high)}, {texts[0]}."
+    text += f" Highest: {_whose(answer, high)}{_and_others(values, high, answer.locale)}, {texts[0]}."
     is_one = values[high] == values[low]
-    return text if is_one else f"{text} Lowest: {_whose(answer, low)}{_and_others(values, low)}, {texts[1]}."
+    return (
+        text
+        if is_one
+        else f"{text} Lowest: {_whose(answer, low)}{_and_others(values, low, answer.locale)}, {texts[1]}."
+    )
 
 
-def _and_others(values: pl.Series, row: int) -> str:
+def _and_others(values: pl.Series, row: int, locale: str) -> str:
     """Return how many other rows hold the same value as one, in words."""
     others = int((values == values[row]).sum()) - 1
-    return f" and {format_number(others)} {'other' if others == 1 else 'others'}" if others else ""
+    return f" and {format_number(others, locale=locale)} {'other' if others == 1 else 'others'}" if others else ""
 
 
 def _whose(answer: Answer, row: int) -> str:
@@ -180,7 +192,7 @@ def _whose(answer: Answer, row: int) -> str:
 
 def told(answer: Answer, kind: str, said: str) -> str:
     """Return the description of a drawing whose values are not listed: its kind, its question, what it holds."""
-    return f"{kind} of {within_sentence(answer)}, {said} (n = {format_number(answer.base)})."
+    return f"{kind} of {within_sentence(answer)}, {said} (n = {format_number(answer.base, locale=answer.locale)})."
 
 
 def within_sentence(answer: Answer) -> str:

@@ -37,7 +37,7 @@ def draw(answer: Answer, options: FunnelOptions, box: Box, style: HouseStyle) ->
         if value is None:
             continue
         width, y = scale(value), plot.bands.start(index)
-        share = format_share(value / first) if first else ""
+        share = format_share(value / first, locale=options.in_locale) if first else ""
         title = mark_title(grid.names[index], texts[index], f"{share} of the first" if share else "")
         shapes.append(Rect(middle - width / 2, y, max(width, 0.75), plot.bands.width, style.accent, 2, title))
         baseline = plot.bands.middle(index) + plot.value_font.size * 0.34

@@ -37,13 +37,13 @@ def draw(answer: Answer, options: IcicleOptions, box: Box, style: HouseStyle) ->
     def mark(node: Node, depth: int, y: float, colour: str, *above: str) -> float:
         height = node.amount / total * box.height
         text = texts_of([node.amount], column, options)[0]
-        title = part_mark((*above, node.name), text, format_share(node.amount / total))
+        title = part_mark((*above, node.name), text, format_share(node.amount / total, locale=options.in_locale))
         shapes.append(Rect(depth * width, y, width - 1.5, max(0.5, height - 1.5), colour, 0, title))
         font = style.body(max(_SMALLEST_PX, min(LABEL_PX, height / 1.3)))
         if height <= font.line_height:
             nameless.append(node.name)
         else:
-            whole = f"{node.name} {format_share(node.amount / total)}"
+            whole = f"{node.name} {format_share(node.amount / total, locale=options.in_locale)}"
             shown = whole if text_width(whole, font) <= width - 14 else shorten(node.name, width - 14, font)
             ink = readable_on(colour, style.ink, style.paper)
             baseline = y + min(height / 2 + font.size * 0.35, font.size + 6)

@@ -71,7 +71,7 @@ def _leaf(
 ) -> list[Shape]:  # fmt: skip
     x, y, width, height = room
     text = texts_of([node.amount], answer.of("measure")[0], options)[0]
-    title = part_mark((*above, node.name), text, format_share(node.amount / total))
+    title = part_mark((*above, node.name), text, format_share(node.amount / total, locale=options.in_locale))
     shapes: list[Shape] = [Rect(x + 1, y + 1, max(0.5, width - 2), max(0.5, height - 2), colour, 2, title)]
     font = style.body(LABEL_PX)
     ink = readable_on(colour, style.ink, style.paper)

@@ -164,7 +164,7 @@ def cloud_scene(placed: CloudLayout, answer: Answer, options: CloudOptions, box:
     style = options.in_typeface(style)
     colours = Colours(options, counted_words(answer), style, options.ground(style))
     unit = answer.of("measure")[0].unit
-    words = [drawn_word(word, colours.of(word), style, unit) for word in placed.placed]
+    words = [drawn_word(word, colours.of(word), style, unit, answer.locale) for word in placed.placed]
     return Scene(
         box.width,
         box.height,

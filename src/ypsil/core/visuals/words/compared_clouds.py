@@ -59,7 +59,7 @@ def draw(answer: Answer, options: ComparedOptions, box: Box, style: HouseStyle) 
     shapes: list[Shape] = []
     for place, (panel, placed) in enumerate(zip(panels, layouts, strict=True)):
         row, column = divmod(place, across)
-        drawn = _panel(panel, placed, place, options, room, style)
+        drawn = _panel(panel, placed, place, options, room, style, answer.locale)
         shapes += [shape.moved(column * (width + _GAP_PX), row * height) for shape in drawn]
     missing = [
         f"{panel.name}: {', '.join(one.left_out)}" for panel, one in zip(panels, layouts, strict=True) if one.left_out
@@ -70,7 +70,8 @@ def draw(answer: Answer, options: ComparedOptions, box: Box, style: HouseStyle) 
     shapes += notes_below(said, box.width, box.height, 1, style)
     hints = ("Some words find no room: make the tile larger, or ask for fewer words.",) if missing else ()
     described = ". ".join(f"{one.name}: {', '.join(word.text for word in one.words[:5])}" for one in panels)
-    description = f"Word clouds of {len(panels)} groups, from {format_number(answer.base)} answers. {described}."
+    base = format_number(answer.base, locale=answer.locale)
+    description = f"Word clouds of {len(panels)} groups, from {base} answers. {described}."
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, description, hints)
 
 
@@ -120,19 +121,25 @@ def _at_one_scale(panels: list[_Panel], options: ComparedOptions, room: Box, sty
 
 
 def _panel(
-    panel: _Panel, placed: CloudLayout, place: int, options: ComparedOptions, room: Box, style: HouseStyle
+    panel: _Panel,
+    placed: CloudLayout,
+    place: int,
+    options: ComparedOptions,
+    room: Box,
+    style: HouseStyle,
+    locale: str,
 ) -> list[Shape]:
     heading, small = style.body(15, bold=True), style.body(12)
     counted = CountedWords(panel.words, (panel.name,))
     colours = Colours(options, counted, style, options.ground(style))
     shapes: list[Shape] = [Text(0, 15, shorten(panel.name, room.width, heading), heading, style.ink)]
     if panel.base:
-        said = f"{format_number(panel.base)} answer{'s' if panel.base != 1 else ''}"
+        said = f"{format_number(panel.base, locale=locale)} answer{'s' if panel.base != 1 else ''}"
         shapes.append(Text(0, 31, said, small, style.muted))
     shapes += [shape.moved(0, _HEAD_PX) for shape in options.edge(room.width, room.height, style)]
     for word in placed.placed:
         text = drawn_word(word, colours.of(word), style).moved(0, _HEAD_PX)
-        often = f"{format_number(word.weight, decimals=1)} in 100"
+        often = f"{format_number(word.weight, decimals=1, locale=locale)} in 100"
         text.title = Mark(f"{word.text}, {panel.name}: {often}", word.text, panel.name)
         shapes.append(text)
     return shapes

@@ -16,7 +16,7 @@ from ypsil.core.drawing.colour import faded, lifted, mix
 from ypsil.core.drawing.faces import can_set
 from ypsil.core.drawing.scene import Mark, Text
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.figures import format_number
+from ypsil.core.figures import DEFAULT_LOCALE, format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import is_words
 from ypsil.core.visuals.shared.settings import PaletteOptions, setting
@@ -154,9 +154,11 @@ class Colours:
         return self._way == "group"
 
 
-def drawn_word(word: PlacedWord, colour: str, style: HouseStyle, unit: str | None = None) -> Text:
+def drawn_word(
+    word: PlacedWord, colour: str, style: HouseStyle, unit: str | None = None, locale: str = DEFAULT_LOCALE
+) -> Text:
     """Return a placed word; only the first of repeated ones is a mark that readers reach."""
-    often = format_number(word.weight, unit=unit)
+    often = format_number(word.weight, unit=unit, locale=locale)
     title = "" if word.is_repeat else Mark(f"{word.text}: {often}", word.text)
     return Text(word.x, word.y, word.text, style.heading(word.size), colour, title=title, angle=word.angle)
 
@@ -203,7 +205,9 @@ def described(
     """Return a drawing of words in a sentence or two: how many, from what, the first of them, and what is missing."""
     unit = answer.of("measure")[0].unit
     words = sorted((word for word in placed if not word.is_repeat), key=lambda word: word.rank)
-    first = ", ".join(f"{word.text} ({format_number(word.weight, unit=unit)})" for word in words[:5])
-    base = f"from {format_number(answer.base)} {'answers' if is_words(answer) else 'rows'}"
+    first = ", ".join(
+        f"{word.text} ({format_number(word.weight, unit=unit, locale=answer.locale)})" for word in words[:5]
+    )
+    base = f"from {format_number(answer.base, locale=answer.locale)} {'answers' if is_words(answer) else 'rows'}"
     text = f"{kind} of {len(words)} words {base}. Most used: {first}."
     return text + (f" {not_drawn(left_out, style)}." if left_out else "")

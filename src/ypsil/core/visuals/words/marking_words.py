@@ -36,6 +36,10 @@ class _Mark:
     count: float
     here: float
     elsewhere: float
+    locale: str
+
+    def written(self, value: float, decimals: int = 0) -> str:
+        return format_number(value, decimals=decimals, locale=self.locale)
 
     @property
     def times(self) -> str:
@@ -43,7 +47,7 @@ class _Mark:
         if not self.elsewhere:
             return "only here"
         times = self.here / self.elsewhere
-        return f"over {_MOST_TIMES}×" if times > _MOST_TIMES else f"{format_number(times, decimals=int(times < 10))}×"
+        return f"over {_MOST_TIMES}×" if times > _MOST_TIMES else f"{self.written(times, int(times < 10))}×"
 
 
 def draw(answer: Answer, options: MarkingOptions, box: Box, style: HouseStyle) -> Scene:
@@ -75,7 +79,7 @@ def _panels(answer: Answer) -> list[tuple[str, int, list[_Mark]]]:
         answer.values(per), answer.values(split), answer.values(measure), bases, elsewhere, strict=True
     ):
         name = named(group_name(group, split), split.name)
-        mark = _Mark(str(word), float(count), _PER * float(count) / max(1, base), away or 0.0)
+        mark = _Mark(str(word), float(count), _PER * float(count) / max(1, base), away or 0.0, measure.locale)
         found.setdefault(name, (name, base, []))[2].append(mark)
     return list(found.values())
 
@@ -99,7 +103,7 @@ def _panel(
     names = min(0.45 * width, max(text_width(mark.word, font) for mark in shown) + 10)
     ends = max(text_width(mark.times, small) for mark in shown) + 10 if options.times else 0.0
     reach = max(10.0, width - names - ends)
-    answers = f"{format_number(base)} answer{'s' if base != 1 else ''}"
+    answers = f"{format_number(base, locale=marks[0].locale)} answer{'s' if base != 1 else ''}"
     shapes: list[Shape] = [
         Text(0, 15, shorten(name, width, heading), heading, style.ink),
         Text(0, 31, answers, small, style.muted),
@@ -111,8 +115,8 @@ def _panel(
         shapes.append(Text(0, baseline, written, font, style.ink, title=mark.word if written != mark.word else ""))
         long = reach * mark.here / highest
         title = Mark(
-            f"{mark.word}, {name}: {format_number(mark.here, decimals=1)} in 100 answers "
-            f"({format_number(mark.count)}), elsewhere {format_number(mark.elsewhere, decimals=1)}",
+            f"{mark.word}, {name}: {mark.written(mark.here, 1)} in 100 answers "
+            f"({mark.written(mark.count)}), elsewhere {mark.written(mark.elsewhere, 1)}",
             mark.word,
             name,
         )
@@ -141,7 +145,9 @@ def _key(box: Box, style: HouseStyle) -> list[Shape]:
 
 def _description(answer: Answer, panels: list[tuple[str, int, list[_Mark]]]) -> str:
     said = [f"{name}: {', '.join(mark.word for mark in marks[:5])}" for name, _, marks in panels]
-    return f"Words that mark groups, from {format_number(answer.base)} answers. {'. '.join(said)}."
+    return (
+        f"Words that mark groups, from {format_number(answer.base, locale=answer.locale)} answers. {'. '.join(said)}."
+    )
 
 
 VISUAL = Visual(

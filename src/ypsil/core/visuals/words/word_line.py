@@ -48,7 +48,7 @@ def draw(answer: Answer, options: LineOptions, box: Box, style: HouseStyle) -> S
     unit = answer.of("measure")[0].unit
     shapes: list[Shape] = []
     for word in placed.placed:
-        shapes.append(drawn_word(word, colours.of(word), style, unit))
+        shapes.append(drawn_word(word, colours.of(word), style, unit, answer.locale))
         if numbers:
             x = word.x + text_width(word.text, style.heading(word.size)) + _NUMBER_GAP_PX
             shapes.append(Text(x, word.y, numbers[word.text], _number_font(style), style.muted))
@@ -65,7 +65,7 @@ def _numbers(answer: Answer, counted: CountedWords, options: LineOptions) -> dic
     unit = answer.of("measure")[0].unit
     if not options.counts:
         return {}
-    return {word.text: format_number(word.weight, unit=unit) for word in counted.words}
+    return {word.text: format_number(word.weight, unit=unit, locale=answer.locale) for word in counted.words}
 
 
 def _placed(
