@@ -41,6 +41,8 @@ places = st.builds(
 
 EDITS = [
     {"type": "rename", "title": "Loans"},
+    {"type": "change_report", "changes": {"language": "de", "locale": "de_CH", "page": {"width": 800}}},
+    {"type": "change_report", "changes": {"filters": [{"column": "Branch", "test": "in", "values": ["Elmstow"]}]}},
     {"type": "add_band", "band": {"id": "b3", "message": "More"}, "index": 1},
     {"type": "remove_band", "band": "b2"},
     {"type": "set_message", "band": "b2", "message": "Trend"},
@@ -52,7 +54,7 @@ EDITS = [
 ]
 
 
-@pytest.mark.parametrize("data", EDITS, ids=lambda data: data["type"])
+@pytest.mark.parametrize("data", EDITS, ids=lambda data: f"{data['type']} {' '.join(data.get('changes', ()))}")
 def test_each_edit_changes_the_report_and_its_changes_are_taken_back(data):
     before = document_of(REPORT)
     changed = parse_edit(data).apply(report_of(before, REPORT.style))
@@ -91,6 +93,10 @@ def test_a_report_becomes_nodes_and_comes_back_with_what_it_does_not_know():
         ({"type": "set_options", "tile": "c1", "options": {"decimals": 99}}, "decimals"),
         ({"type": "set_options", "tile": "t1", "options": {"decimals": 1}}, "no longer there"),
         ({"type": "rename", "title": ""}, "title"),
+        ({"type": "change_report", "changes": {"locale": "xx_YY"}}, "not written as in “xx_YY”"),
+        ({"type": "change_report", "changes": {"language": "German"}}, "language"),
+        ({"type": "change_report", "changes": {"page": {"width": 300}}}, "no room for the columns"),
+        ({"type": "change_report", "changes": {"owner": 3}}, "changes"),
         ("words", ""),
     ],
 )

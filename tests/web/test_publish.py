@@ -178,3 +178,14 @@ def test_another_program_makes_its_pages_before_anybody_reads_them(stranger, rep
     assert publication_of(report).latest().number == 2
     releases.look_at_all()
     assert publication_of(report).latest().number == 2
+
+
+def test_a_report_says_its_language_and_writes_numbers_as_is_usual_there(owner, stranger, report):
+    reply = change(owner, report, {"type": "change_report", "changes": {"language": "de"}}).json()
+    assert reply["language"] == "de"
+    margin = owner.get(f"/reports/{report.uid}/margin/").content.decode()
+    assert '<option value="de" selected>Deutsch</option>' in margin
+    assert "as usual: 1.234,5, Deutsch (Deutschland)" in margin
+    assert '<html lang="de">' in stranger.get(f"/r/{set_audience(report, 'link').token}/").content.decode()
+    assert '<html lang="de">' in owner.get(f"/reports/{report.uid}/preview/").content.decode()
+    assert b"/Lang (de)" in owner.get(f"/reports/{report.uid}/files/pdf/").content

@@ -1,7 +1,7 @@
 """How numbers, amounts and periods are written: rounding, units, CLDR number and date formats."""
 
 from ypsil.core.figures.in_words import share_in_words
-from ypsil.core.figures.locales import DEFAULT_LOCALE, LOCALES, locale_name, locale_of
+from ypsil.core.figures.locales import DEFAULT_LOCALE, LOCALES, languages, locale_name, locale_of
 from ypsil.core.figures.numbers import (
     POINTS,
     SHARE_UNITS,
@@ -36,6 +36,7 @@ __all__ = [
     "format_period",
     "format_share",
     "in_full",
+    "languages",
     "locale_name",
     "locale_of",
     "one_form",

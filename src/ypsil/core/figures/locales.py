@@ -40,6 +40,16 @@ def locale_of(language: str) -> str:
     return next((locale for locale in LOCALES if locale.split("_")[0] == language), DEFAULT_LOCALE)
 
 
+def languages() -> dict[str, str]:
+    """Return the languages of the locales by their codes, each by its own name.
+
+    >>> languages()["de"], list(languages())[0]
+    ('Deutsch', 'en')
+    """
+    codes = dict.fromkeys(locale.split("_")[0] for locale in LOCALES)
+    return {code: str(Locale.parse(code).display_name) for code in codes}
+
+
 def locale_name(locale: str) -> str:
     """Return the locale's own name for itself, for choosing one.
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from ypsil.core.document.model import PageFormat, new_id
+from ypsil.core.figures import LOCALES
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles import AnyTile, Tile
@@ -41,6 +42,13 @@ class ReportBody(_Model):
     page: PageFormat = PageFormat()
     filters: tuple[Filter, ...] = ()
     bands: tuple[Band, ...] = Field((), max_length=MAX_BANDS)
+
+    @field_validator("locale")
+    @classmethod
+    def _is_known(cls, locale: str) -> str:
+        if locale and locale not in LOCALES:
+            raise ValueError(f"numbers are not written as in “{locale}” yet; choose one of {', '.join(LOCALES)}")
+        return locale
 
     @model_validator(mode="after")
     def _is_inside(self) -> ReportBody:

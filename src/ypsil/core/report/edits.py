@@ -4,22 +4,31 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from ypsil.core.document.model import new_id
 from ypsil.core.errors import DrawingRefused, EditRefused
+from ypsil.core.registry import one_of
 from ypsil.core.report.document import Band, ReportBody, beyond_the_page, walk
 from ypsil.core.report.grid import next_free_place, place_of, usual_size
 from ypsil.core.tiles import AnyTile, Tile, as_visual
 
 
-class _Edit(BaseModel):
+class Edit(BaseModel):
+    """Something that can be done to a report. Every class of this file that is one can be sent."""
+
     model_config = ConfigDict(extra="forbid", frozen=True)
 
+    type: str
 
-class Rename(_Edit):
+    def apply(self, report: ReportBody) -> ReportBody:
+        """Return the report after it. Raises EditRefused where it does not fit."""
+        raise NotImplementedError
+
+
+class Rename(Edit):
     """Give the report another title."""
 
     type: Literal["rename"] = "rename"
@@ -29,7 +38,21 @@ class Rename(_Edit):
         return report.model_copy(update={"title": self.title})
 
 
-class AddBand(_Edit):
+class ChangeReport(Edit):
+    """Change what holds for the whole report: its language, how numbers are written, its page, its filters."""
+
+    type: Literal["change_report"] = "change_report"
+    changes: dict[Literal["language", "locale", "page", "filters"], Any] = Field(min_length=1)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        try:
+            checked = ReportBody.model_validate({"title": report.title, **self.changes})
+        except ValidationError as problem:
+            raise _refusal(problem) from None
+        return report.model_copy(update={name: getattr(checked, name) for name in self.changes})
+
+
+class AddBand(Edit):
     """Put a band, with what stands in it, at ``index`` (counted from 0; left out: at the foot)."""
 
     type: Literal["add_band"] = "add_band"
@@ -43,7 +66,7 @@ class AddBand(_Edit):
         return _with_bands(report, (*report.bands[:index], self.band, *report.bands[index:]))
 
 
-class RemoveBand(_Edit):
+class RemoveBand(Edit):
     """Take a band away, with its tiles."""
 
     type: Literal["remove_band"] = "remove_band"
@@ -54,7 +77,7 @@ class RemoveBand(_Edit):
         return _with_bands(report, tuple(band for band in report.bands if band.id != self.band))
 
 
-class SetMessage(_Edit):
+class SetMessage(Edit):
     """Say what a band says."""
 
     type: Literal["set_message"] = "set_message"
@@ -65,7 +88,7 @@ class SetMessage(_Edit):
         return _with_band(report, _band(report, self.band).model_copy(update={"message": self.message}))
 
 
-class AddTile(_Edit):
+class AddTile(Edit):
     """Put a tile into a band, at its place or, where it has none, at the next free one."""
 
     type: Literal["add_tile"] = "add_tile"
@@ -89,7 +112,7 @@ class AddTile(_Edit):
         return self.tile.model_copy(update={"place": next_free_place(band.tiles, *size, report.page)})
 
 
-class RemoveTile(_Edit):
+class RemoveTile(Edit):
     """Take a tile away."""
 
     type: Literal["remove_tile"] = "remove_tile"
@@ -99,7 +122,7 @@ class RemoveTile(_Edit):
         return _with_tile(report, self.tile, lambda tile: None)
 
 
-class ChangeTile(_Edit):
+class ChangeTile(Edit):
     """Change what a tile says, asks or looks like: ``changes`` holds the new values of its fields."""
 
     type: Literal["change_tile"] = "change_tile"
@@ -119,7 +142,7 @@ class ChangeTile(_Edit):
         return changed
 
 
-class SetOptions(_Edit):
+class SetOptions(Edit):
     """Set some options of a tile's visual and leave the others as they are; ``unset`` gives up those that were set."""
 
     type: Literal["set_options"] = "set_options"
@@ -138,7 +161,7 @@ class SetOptions(_Edit):
         return tile.options
 
 
-class ChangeLooks(_Edit):
+class ChangeLooks(Edit):
     """Give several tiles other options at once: ``options`` holds the new ones of each tile."""
 
     type: Literal["change_looks"] = "change_looks"
@@ -150,8 +173,7 @@ class ChangeLooks(_Edit):
         return report
 
 
-Edit = Rename | AddBand | RemoveBand | SetMessage | AddTile | RemoveTile | ChangeTile | SetOptions | ChangeLooks
-_ADAPTER: TypeAdapter[Edit] = TypeAdapter(Annotated[Edit, Field(discriminator="type")])
+_ADAPTER: TypeAdapter[Edit] = TypeAdapter(one_of(Edit.__subclasses__()))
 
 
 def parse_edit(data: Any) -> Edit:

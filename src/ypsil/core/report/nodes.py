@@ -25,8 +25,9 @@ _NOT_CONTENT = {"id", "type", "place", "tiles"}
 def report_of(document: Document, style: HouseStyle) -> ReportBody:
     """Return a document as bands with their tiles. A tile of a kind that is not known here stays what it is."""
     bands = tuple(_band_of(document, node) for node in document.children() if node.kind == "band")
-    plain = {name: getattr(document, name) for name in ("title", "language", "locale", "page", "filters")}
-    return ReportBody(style=style, **plain).model_copy(update={"bands": bands})
+    plain = {name: getattr(document, name) for name in ("title", "language", "page", "filters")}
+    # A locale that a later Ypsil knows is kept, and not refused.
+    return ReportBody(style=style, **plain).model_copy(update={"bands": bands, "locale": document.locale})
 
 
 def _band_of(document: Document, node: Node) -> Band:

@@ -12,6 +12,7 @@ from ypsil.core.cloud import PLAIN_SHAPES, outline_of
 from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
+from ypsil.core.figures import LOCALES, format_number, languages, locale_name, locale_of
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
 from ypsil.core.questions.sentence import sentence_parts
@@ -128,6 +129,17 @@ def tile_fields(tile: AnyTile) -> list[OptionField]:
     """Return the fields of a tile's own settings, made from the model of its kind."""
     schemas = type(tile).model_json_schema()["properties"]
     return [_field(name, schemas[name], getattr(tile, name), {}) for name in tile.settings]
+
+
+def report_fields(body: ReportBody) -> list[tuple[str, str, str, list[tuple[str, str]]]]:
+    """Return what is chosen for a whole report: the name of each field, its label, its value, and the choices."""
+    usual = locale_name(locale_of(body.language))
+    written = [("", f"as usual: {format_number(1234.5, locale=locale_of(body.language))}, {usual}")]
+    written += [(code, f"{format_number(1234.5, locale=code)} {locale_name(code)}") for code in LOCALES]
+    return [
+        ("language", "Its language", body.language, list(languages().items())),
+        ("locale", "Numbers are written", body.locale, written),
+    ]
 
 
 def _field(name: str, schema: dict[str, Any], present: Any, labels: Mapping[str, str]) -> OptionField:

@@ -30,6 +30,7 @@ class TileMarkup:
     kind: str
     classes: str
     label: str
+    is_typed: bool
     text: str
     role: str
     body: SafeString
@@ -83,6 +84,7 @@ def tile_markup(
         kind=tile.type,
         classes=f"t-{tile.id}",
         label=view.scene.name or tile.label(),
+        is_typed=typed is not None,
         text="" if typed is None else typed.text,
         role="" if typed is None else typed.role,
         body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, text, level),

@@ -216,6 +216,7 @@ def page_data(request: HttpRequest, found: Report, known: Any = None) -> dict[st
         "can_undo": context["can_undo"],
         "can_redo": context["can_redo"],
         "title": context["title"],
+        "language": context["composed"].report.language,
         "layout": context["layout"],
         **shown,
         "ladder": render_to_string("compose/_ladder.html", context, request),
@@ -235,8 +236,10 @@ def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
     tables = [table for table in tables_of(found.owner) if table.uid in uids]
     said = [tile.writes("") for tile in found.read().tiles()]
     written = [one.text for one in said if one is not None and one.is_typed]
+    body = found.read()
     return {
         "report": found,
+        "fields": margin.report_fields(body),
         "used": [(table, current_preparation(table)) for table in tables],
         "held": sources.held,
         "repeated": repeats(written),

@@ -45,6 +45,7 @@ class Made:
     pictures: list[str]
     layout: str
     layout_digest: str
+    language: str
 
 
 def make_page(report: Report, view: ReportBody, address_of: AddressOf = own_address) -> Made:
@@ -58,7 +59,7 @@ def make_page(report: Report, view: ReportBody, address_of: AddressOf = own_addr
     }
     digest, layout = layout_of(page)
     body = render_to_string("publish/_body.html", context)
-    return Made(view.title, body, sorted(sources.pictures), layout, digest)
+    return Made(view.title, body, sorted(sources.pictures), layout, digest, view.language)
 
 
 def release(publication: Publication, *, with_changes: bool) -> Release:

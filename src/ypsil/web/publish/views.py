@@ -25,6 +25,7 @@ from ypsil.web.publish.actions.show_at_once import show_at_once
 from ypsil.web.publish.actions.show_changes import show_changes
 from ypsil.web.publish.actions.withdraw_link import withdraw_link
 from ypsil.web.publish.models import Publication, Release
+from ypsil.web.publish.releases import Made
 from ypsil.web.publish.services import publication_of
 
 # Named by what it says.
@@ -90,7 +91,8 @@ def published(request: HttpRequest, token: str) -> HttpResponse:
     tag = f'"{found.key[:32]}-{program_digest()[:8]}"'
     if request.headers.get("If-None-Match") == tag:
         return HttpResponse(status=304, headers={"ETag": tag})
-    return _page(request, found.title, found.body, reverse("published-layout", args=[token, found.layout_digest]), tag)
+    made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.document.get("language", "en"))
+    return _page(request, made, reverse("published-layout", args=[token, found.layout_digest]), tag)
 
 
 @require_GET
@@ -130,12 +132,12 @@ def preview(request: HttpRequest, uid: str) -> HttpResponse:
     if request.headers.get("If-None-Match") == tag:
         return HttpResponse(status=304, headers={"ETag": tag})
     made = releases.make_page(report, report.read())
-    return _page(request, made.title, made.body, reverse("layout", args=[uid, made.layout_digest]), tag)
+    return _page(request, made, reverse("layout", args=[uid, made.layout_digest]), tag)
 
 
-def _page(request: HttpRequest, title: str, body: str, layout: str, tag: str) -> HttpResponse:
+def _page(request: HttpRequest, made: Made, layout: str, tag: str) -> HttpResponse:
     # The body was rendered by our own templates, which escape every text.
-    context = {"title": title, "body": mark_safe(body), "layout": layout}
+    context = {"title": made.title, "language": made.language, "body": mark_safe(made.body), "layout": layout}
     response = render(request, "publish/page.html", context)
     response.headers["ETag"] = tag
     return response

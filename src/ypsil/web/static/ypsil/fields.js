@@ -5,6 +5,7 @@ export function bindFields({ send }) {
     const field = event.target;
     const { of, field: name, message } = field.dataset;
     if (name) send({ type: "change_tile", tile: of, changes: { [name]: valueOf(field) } });
+    else if (field.dataset.ofReport) send({ type: "change_report", changes: { [field.dataset.ofReport]: field.value } });
     else if (field.dataset.option) sendOption(field, send);
     else if (message) send({ type: "set_message", band: message, message: field.value });
     else if ("rename" in field.dataset && field.value.trim()) send({ type: "rename", title: field.value.trim() });

@@ -54,6 +54,7 @@ export class PageView {
     const before = new Set(this.ids());
     const focus = this.remembered || focusKey(document.activeElement);
     this.remembered = null;
+    this.page.lang = data.language;
     if (data.patch) applyPatch(this.page, data.patch);
     else this.page.innerHTML = data.page;
     if (!this.ladder.contains(document.activeElement)) this.ladder.innerHTML = data.ladder;
@@ -96,7 +97,7 @@ export class PageView {
     const turn = ++this.asked;
     for (const tile of this.page.querySelectorAll("[data-tile]")) tile.classList.toggle("chosen", tile.dataset.tile === id);
     const tile = this.tile(id);
-    if (tile && type && tile.dataset.kind === "text") this.type(tile);
+    if (tile && type && "typed" in tile.dataset) this.type(tile);
     const address = id ? `${this.url}tiles/${id}/` : `${this.url}margin/`;
     const response = await fetch(address, { headers: { Accept: "text/html" } }).catch(() => null);
     const text = response && response.ok ? await response.text() : null;
