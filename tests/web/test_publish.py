@@ -1,10 +1,12 @@
 """Publishing: who sees what."""
 
+import io
 import re
 
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
+from pypdf import PdfReader
 
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
@@ -188,4 +190,5 @@ def test_a_report_says_its_language_and_writes_numbers_as_is_usual_there(owner, 
     assert "as usual: 1.234,5, Deutsch (Deutschland)" in margin
     assert '<html lang="de">' in stranger.get(f"/r/{set_audience(report, 'link').token}/").content.decode()
     assert '<html lang="de">' in owner.get(f"/reports/{report.uid}/preview/").content.decode()
-    assert b"/Lang (de)" in owner.get(f"/reports/{report.uid}/files/pdf/").content
+    made = PdfReader(io.BytesIO(owner.get(f"/reports/{report.uid}/files/pdf/").content))
+    assert made.root_object["/Lang"] == "de"
