@@ -57,7 +57,7 @@ css: setup
 	$(PYTHON) -m ypsil.web.static_css
 
 schemas: setup
-	$(PYTHON) -m ypsil.core.report.schemas docs/formats
+	$(PYTHON) -m ypsil.core.schemas docs/formats
 
 # The two targets below are for changing what is shipped; they need npm and pip-tools.
 vendor: setup

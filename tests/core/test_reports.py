@@ -19,8 +19,8 @@ from ypsil.core.report import Band, Frame, ReportBody, ReportTable, SourcesTile,
 from ypsil.core.report.edits import AddTile, ChangeTile
 from ypsil.core.report.needs import unmet_needs
 from ypsil.core.report.nodes import document_of, report_of
-from ypsil.core.report.schemas import schemas
 from ypsil.core.report.suggest import PURPOSES, suggest, title_for
+from ypsil.core.schemas import schemas, what_there_is
 from ypsil.core.tables import profile
 from ypsil.core.tiles import drawings
 
@@ -310,6 +310,7 @@ def test_the_schemas_in_the_docs_are_those_of_the_models():
     folder = Path(__file__).parents[2] / "docs/formats"
     for name, schema in schemas().items():
         assert json.loads((folder / name).read_text()) == json.loads(json.dumps(schema)), f"run `make schemas`: {name}"
+    assert (folder / "what-there-is.md").read_text() == what_there_is(), "run `make schemas`"
 
 
 def test_an_option_is_set_beside_those_that_are_set_already():

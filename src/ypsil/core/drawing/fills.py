@@ -17,8 +17,8 @@ _ID_LETTERS = re.compile(r"[^a-z0-9]+")
 _STROKES = {
     "rising": ("M-2 2L2 -2M0 8L8 0M6 10L10 6", 1.5),
     "falling": ("M-2 6L2 10M0 0L8 8M6 -2L10 2", 1.5),
-    "level": ("M0 4H8", 1.5),
-    "upright": ("M4 0V8", 1.5),
+    "horizontal": ("M0 4H8", 1.5),
+    "vertical": ("M4 0V8", 1.5),
     "grid": ("M0 4H8M4 0V8", 1.2),
     "dots": ("M2 2h0.01M6 6h0.01", 2.4),
     "broad": ("M-2 2L2 -2M0 8L8 0M6 10L10 6", 3.5),

@@ -9,7 +9,7 @@ from typing import Literal
 from ypsil.core.drawing.pictures import Picture
 
 Anchor = Literal["start", "middle", "end"]
-HatchKind = Literal["rising", "dots", "falling", "level", "grid", "upright", "broad"]
+HatchKind = Literal["rising", "dots", "falling", "horizontal", "grid", "vertical", "broad"]
 
 
 @dataclass(frozen=True, slots=True)
