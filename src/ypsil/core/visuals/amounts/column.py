@@ -1,4 +1,4 @@
-"""Column chart: amounts as upright columns from zero, side by side where they are split."""
+"""Column chart: amounts as vertical columns from zero, side by side where they are split."""
 
 from __future__ import annotations
 

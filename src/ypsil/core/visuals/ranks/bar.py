@@ -1,4 +1,4 @@
-"""Bar chart: amounts as level bars from zero, with room for long names."""
+"""Bar chart: amounts as horizontal bars from zero, with room for long names."""
 
 from __future__ import annotations
 
@@ -70,7 +70,7 @@ def _bars(
 def _lines_down(
     lines: list[ReferenceLine], plot: HorizontalPlot, top: float, box: Box, style: HouseStyle
 ) -> list[Shape]:
-    """Return the lines across as upright lines, their names at the head."""
+    """Return the lines across as vertical lines, their names at the head."""
     font = style.body(LABEL_PX - 1, bold=True)
     shapes: list[Shape] = []
     free = 0.0
@@ -87,7 +87,7 @@ def _lines_down(
 
 
 def _bands_down(lines: list[ReferenceLine], plot: HorizontalPlot, box: Box, style: HouseStyle) -> list[Shape]:
-    """Return the bands across as light upright strips behind the bars."""
+    """Return the bands across as light vertical strips behind the bars."""
     strips: list[Shape] = []
     for line in lines:
         if line.end is not None:

@@ -85,7 +85,7 @@ def value_axis(
     style: HouseStyle,
     options: NumberOptions | None = None,
 ) -> list[Shape]:
-    """Return light level lines with their values in front of them; zero is drawn stronger."""
+    """Return light horizontal lines with their values in front of them; zero is drawn stronger."""
     font = style.body(LABEL_PX - 1)
     values = axis_ticks(domain, column, vertical_tick_count(scale))
     shapes: list[Shape] = []
@@ -105,7 +105,7 @@ def axis_ticks(domain: tuple[float, float], column: AnswerColumn, count: int) ->
 
 
 def vertical_tick_count(scale: LinearScale) -> int:
-    """Return how many ticks an upright scale has room for, at most five."""
+    """Return how many ticks a vertical scale has room for, at most five."""
     return max(1, min(5, int(abs(scale.range[1] - scale.range[0]) // _TICK_ROOM_PX)))
 
 
@@ -118,7 +118,7 @@ def horizontal_value_axis(
     style: HouseStyle,
     options: NumberOptions | None = None,
 ) -> list[Shape]:
-    """Return light upright lines with their values below them, as many as stand clear of each other."""
+    """Return light vertical lines with their values below them, as many as stand clear of each other."""
     font = style.body(LABEL_PX - 1)
     room = abs(scale.range[1] - scale.range[0])
     shapes: list[Shape] = []

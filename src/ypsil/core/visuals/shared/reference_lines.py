@@ -63,7 +63,7 @@ def reference_room(lines: list[ReferenceLine], box: Box, style: HouseStyle) -> f
 def draw_reference_lines(
     lines: list[ReferenceLine], scale: LinearScale, left: float, right: float, width: float, style: HouseStyle
 ) -> list[Shape]:
-    """Return level lines from ``left`` to ``right``, each with its name and value behind its end, up to ``width``.
+    """Return horizontal lines from ``left`` to ``right``, each with its name and value behind its end, up to ``width``.
 
     Names that would meet are moved apart.
     """

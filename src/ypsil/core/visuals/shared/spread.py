@@ -1,4 +1,4 @@
-"""What box, strip and density share: single values by group, along a level scale."""
+"""What box, strip and density share: single values by group, along a horizontal scale."""
 
 from __future__ import annotations
 
@@ -60,7 +60,7 @@ def spread_of(answer: Answer) -> Spread:
 
 
 def lanes(spread: Spread, options: NamedAxisOptions, box: Box, style: HouseStyle, *, padding: float = 0.3) -> Lanes:
-    """Lay out a lane a group over a level scale, with the measure's name once at its foot."""
+    """Lay out a lane a group over a horizontal scale, with the measure's name once at its foot."""
     held = spread.values if box.beside is None else spread_of(box.beside).values
     low = min((float(values.min()) for values in held), default=0.0)
     high = max((float(values.max()) for values in held), default=1.0)
