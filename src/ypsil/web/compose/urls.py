@@ -2,26 +2,26 @@
 
 from django.urls import path
 
-from ypsil.web.compose import theme_views, typed_views, views
+from ypsil.web.compose import choose_views, desk_views, margin_views, theme_views, typed_views, views
 
 urlpatterns = [
-    path("", views.desk, name="desk"),
-    path("icons/", views.icons, name="icons"),
-    path("reports/new/", views.new_report, name="new-report"),
+    path("", desk_views.desk, name="desk"),
+    path("icons/", choose_views.icons, name="icons"),
+    path("reports/new/", desk_views.new_report, name="new-report"),
     path("reports/<str:uid>/", views.report, name="report"),
     path("reports/<str:uid>/layout/<str:digest>.css", views.layout, name="layout"),
     path("reports/<str:uid>/edits/", views.edit, name="edit"),
     path("reports/<str:uid>/token/", views.token, name="token"),
     path("reports/<str:uid>/undo/", views.undo, name="undo"),
     path("reports/<str:uid>/redo/", views.redo, name="redo"),
-    path("reports/<str:uid>/margin/", views.report_margin, name="report-margin"),
-    path("reports/<str:uid>/tiles/<str:tile_id>/", views.tile_margin, name="tile-margin"),
-    path("reports/<str:uid>/tiles/<str:tile_id>/numbers.csv", views.tile_numbers, name="tile-numbers"),
+    path("reports/<str:uid>/margin/", margin_views.report_margin, name="report-margin"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/", margin_views.tile_margin, name="tile-margin"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/numbers.csv", margin_views.tile_numbers, name="tile-numbers"),
     path("reports/<str:uid>/bands/<str:band_id>/numbers/", typed_views.start, name="typed-start"),
     path("reports/<str:uid>/tiles/<str:tile_id>/drawn/", typed_views.draw, name="typed-draw"),
     path("reports/<str:uid>/tiles/<str:tile_id>/turned/", typed_views.turn, name="typed-turn"),
     path("reports/<str:uid>/tiles/<str:tile_id>/kept/", typed_views.keep, name="typed-keep"),
-    path("reports/<str:uid>/tiles/<str:tile_id>/words/", views.tile_term, name="tile-term"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/words/", margin_views.tile_term, name="tile-term"),
     path("reports/<str:uid>/tiles/<str:tile_id>/themes/", theme_views.put, name="tile-themes"),
-    path("reports/<str:uid>/choose/<str:band_id>/", views.choose, name="choose"),
+    path("reports/<str:uid>/choose/<str:band_id>/", choose_views.choose, name="choose"),
 ]

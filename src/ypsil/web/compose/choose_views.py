@@ -1,0 +1,112 @@
+"""What can be added: suggestions drawn with one's own data, icons, pictures and shapes."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_GET
+
+from ypsil.core.drawing.icons import find_icons
+from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
+from ypsil.core.tiles import offered
+from ypsil.web.accounts.services import asker
+from ypsil.web.compose import margin
+from ypsil.web.compose.services import report_for
+from ypsil.web.compose.thumbnails import suggestion_drawing
+from ypsil.web.compose.typed_tiles import EMPTY_CELLS
+from ypsil.web.gather.services import (
+    Table,
+    current_preparation,
+    pictures_of,
+    profile_of,
+    report_table,
+    tables_of,
+)
+
+SHOWN_SUGGESTIONS = 9
+# A survey has many questions, and each a few figures of its own.
+SHOWN_ANSWERS = 36
+SHOWN_UNFITTING = 3
+# How much better a suggestion counts that is about a table in use, and how much less the next of the same table.
+_IN_USE, _NEXT = 0.35, 0.05
+SHOWN_ICONS = 60
+SHOWN_PICTURES = 24
+
+
+@login_required
+@require_GET
+def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
+    """ "What should the reader see?": purposes, and for one of them the fitting visuals, of one table or all."""
+    found = report_for(asker(request), uid)
+    tables = [table for table in tables_of(asker(request)) if table.current is not None]
+    chosen = next((table for table in tables if table.uid == request.GET.get("table")), None)
+    purpose = request.GET.get("purpose", "")
+    context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
+    if purpose == "explain in words":
+        context["offers"] = [
+            (offer, json.dumps({"type": "add_tile", "band": band_id, "tile": {"type": name, **offer.content}}))
+            for name, offer in offered()
+        ]
+    elif purpose == "a few numbers":
+        context["empty_cells"] = EMPTY_CELLS
+    elif purpose in PURPOSES:
+        used = set(found.read().tables())
+        context["suggestions"] = _suggestions([chosen] if chosen else tables, used, band_id, purpose)
+        context |= {"tables": tables, "chosen": chosen}
+    context["has_tables"] = bool(tables)
+    return render(request, "compose/_choose.html", context)
+
+
+@login_required
+@require_GET
+def icons(request: HttpRequest) -> HttpResponse:
+    """The shipped icons that a search finds, the first of very many; where asked, one's own pictures before them."""
+    sought = request.GET.get("q", "").strip()
+    found = find_icons(sought)
+    own = pictures_of(asker(request)).filter(label__icontains=sought) if "pictures" in request.GET else None
+    context = {
+        "icons": found[:SHOWN_ICONS],
+        "more": max(0, len(found) - SHOWN_ICONS),
+        "none": "none" in request.GET,
+        "pictures": [] if own is None else own[:SHOWN_PICTURES],
+        "shapes": margin.plain_shapes(sought) if "shapes" in request.GET else [],
+    }
+    return render(request, "compose/_icons.html", context)
+
+
+def _suggestions(tables: list[Table], used: set[str], band_id: str, purpose: Any) -> list[dict[str, Any]]:
+    """Return what tables offer for a purpose: of several first those in use, where none is the one that came last."""
+    found: list[tuple[Table, Suggestion, float]] = []
+    if len(tables) > 1 and not used:
+        used = {max(tables, key=lambda table: table.current.created if table.current else table.created).uid}
+    for table in tables:
+        preparation = current_preparation(table)
+        if preparation is not None:
+            found_table = report_table(table, preparation)
+            suggested = suggest(purpose, table.uid, found_table, profile_of(preparation))
+            in_use = _IN_USE if table.uid in used else 0.0
+            # The first of another table says more than the ninth of one.
+            found += [(table, one, one.score + in_use - _NEXT * rank) for rank, one in enumerate(suggested)]
+    found.sort(key=lambda one: -one[2])
+    most = SHOWN_ANSWERS if purpose == "what people answered" else SHOWN_SUGGESTIONS
+    fitting = [one for one in found if one[1].fits][:most]
+    unfitting = [one for one in found if not one[1].fits][:SHOWN_UNFITTING]
+    return [
+        {
+            "table": table,
+            "suggestion": one,
+            "drawing": suggestion_drawing(one) if one.fits else "",
+            "edit": json.dumps(
+                {
+                    "type": "add_tile",
+                    "band": band_id,
+                    "tile": one.tile.model_dump(mode="json", exclude={"id", "place"}),
+                }
+            ),
+        }
+        for table, one, _ in fitting + unfitting
+    ]

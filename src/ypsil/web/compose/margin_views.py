@@ -1,0 +1,144 @@
+"""The margin beside the page: the report's, a tile's, and what stands behind a tile."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.utils.http import content_disposition_header
+from django.utils.text import slugify
+from django.views.decorators.http import require_GET
+
+from ypsil.core.errors import YpsilError
+from ypsil.core.report import ReportBody, VisualTile
+from ypsil.core.text.contexts import Side
+from ypsil.core.text.repeats import repeats
+from ypsil.core.tiles import as_visual
+from ypsil.core.visuals.shared.summary import numbers_csv
+from ypsil.web.accounts.services import asker
+from ypsil.web.compose import margin
+from ypsil.web.compose.models import Report
+from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of
+from ypsil.web.compose.services import Sources, page_of, report_for, sources_of
+from ypsil.web.compose.tile_themes import themes_beside
+from ypsil.web.compose.typed_tiles import typed_cells, typed_text
+from ypsil.web.compose.word_lists import term_list, term_panel
+from ypsil.web.gather.services import (
+    current_preparation,
+    pictures_of,
+    profile_of,
+    tables_of,
+)
+
+
+@login_required
+@require_GET
+def report_margin(request: HttpRequest, uid: str) -> HttpResponse:
+    """The margin with nothing chosen: where the report's data comes from."""
+    found = report_for(asker(request), uid)
+    return render(request, "compose/_margin_report.html", _sources_context(found, sources_of(found)))
+
+
+def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
+    uids = set(found.read().tables())
+    tables = [table for table in tables_of(found.owner) if table.uid in uids]
+    said = [tile.writes("") for tile in found.read().tiles()]
+    written = [one.text for one in said if one is not None and one.is_typed]
+    body = found.read()
+    return {
+        "report": found,
+        "fields": margin.report_fields(body),
+        "used": [(table, current_preparation(table)) for table in tables],
+        "held": sources.held,
+        "repeated": repeats(written),
+    }
+
+
+@login_required
+@require_GET
+def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
+    """The margin of one tile."""
+    found = report_for(asker(request), uid)
+    document = found.read()
+    tile = document.tile(tile_id)
+    if tile is None:
+        return report_margin(request, uid)
+    context: dict[str, Any] = {"report": found, "tile": tile}
+    if not tile.waits_for():
+        context["duplicate"] = margin.duplicate_json(document, tile.id)
+    shown = as_visual(tile)
+    if shown is not None:
+        return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, shown))
+    return render(request, "compose/_margin_tile.html", context | {"fields": margin.tile_fields(tile)})
+
+
+def _visual_context(found: Report, document: ReportBody, tile: VisualTile) -> dict[str, Any]:
+    sources = sources_of(found, document)
+    page = page_of(found, sources)
+    view = next(view for view in page.tiles() if view.tile.id == tile.id)
+    table = tables_of(found.owner).filter(uid=tile.table).first()
+    preparation = current_preparation(table) if table else None
+    if table is None or preparation is None:
+        return {"problem": view.drawn.problem}
+    profile = profile_of(preparation)
+    answer = view.drawn.answer
+    return {
+        "problem": view.drawn.problem,
+        "terms": term_list(tile, sources.tables[table.uid]) if tile.question.words and answer else None,
+        "themes": themes_beside(tile, table, document),
+        "table": table,
+        "words": margin.sentence_words(tile, profile, answer),
+        "offers": margin.offered_words(tile, profile),
+        "typed": typed_cells(table),
+        "typed_text": typed_text(table),
+        "groups": margin.grouped_fields(tile, {kept.name: kept.label for kept in pictures_of(found.owner)}),
+        "names": margin.names_in(answer) if answer else [],
+        "places": margin.groups_in(answer) if answer else [],
+        "lost_note": margin.lost_note(tile, view.scene) if answer else "",
+        "looks": margin.looks_for(tile, document),
+        "more_rows": max(0, answer.height - SHOWN_NUMBERS) if answer else 0,
+        "options_json": margin.all_options_json(tile),
+        "description": view.scene.description,
+        "hints": view.scene.hints,
+        "numbers": numbers_of(answer),
+        "notes": answer.notes if answer else (),
+        "base": answer.base if answer else None,
+    }
+
+
+@login_required
+@require_GET
+def tile_term(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
+    """One term of a tile that asks per word: the answers with it, and what can be done with it."""
+    found = report_for(asker(request), uid)
+    document = found.read()
+    tile = as_visual(document.tile(tile_id))
+    if tile is None or not tile.question.words:
+        raise Http404
+    table = sources_of(found, document).tables.get(tile.table)
+    if table is None:
+        raise Http404
+    by: Side = "before" if request.GET.get("by") == "before" else "after"
+    try:
+        panel = term_panel(tile, table, request.GET.get("term", ""), by, document.style)
+    except YpsilError as problem:
+        return render(request, "compose/_term.html", {"problem": problem.line()}, status=422)
+    return render(request, "compose/_term.html", {"panel": panel, "tile": tile})
+
+
+@login_required
+@require_GET
+def tile_numbers(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
+    """The numbers behind a tile as a CSV file."""
+    found = report_for(asker(request), uid)
+    view = next((view for view in page_of(found).tiles() if view.tile.id == tile_id), None)
+    answer = view.drawn.answer if view else None
+    if view is None or answer is None:
+        raise Http404
+    response = HttpResponse(numbers_csv(answer), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = content_disposition_header(
+        True, f"{slugify(view.scene.name)[:60] or 'numbers'}.csv"
+    )
+    return response
