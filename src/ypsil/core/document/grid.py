@@ -48,14 +48,20 @@ def next_free_frame(taken: Sequence[Frame], width: int, height: int, columns: in
 def settle(frames: Sequence[_Frame], gap: int = ROW_GAP) -> list[_Frame]:
     """Move frames down, as little as possible, until none of layer 0 overlap; upper ones stay where they are, and so
     do those that are laid over others."""
-    settled: dict[int, _Frame] = {}
+    settled = list(frames)
+    # Left, right, top and foot of those that are settled: this is asked with every edit, of all tiles by all.
+    taken: list[tuple[int, int, int, int]] = []
     flat = [index for index, frame in enumerate(frames) if not frame.layer]
     for index in sorted(flat, key=lambda index: (frames[index].row, frames[index].column)):
         frame = frames[index]
+        left, right, top = frame.column, frame.column + frame.width, frame.row
         while True:
-            below = [other.row + other.height + gap for other in settled.values() if overlap(frame, other)]
+            foot = top + frame.height
+            below = [low + gap for (a, b, high, low) in taken if left < b and a < right and top < low and high < foot]
             if not below:
                 break
-            frame = frame.model_copy(update={"row": max(below)})
-        settled[index] = frame
-    return [settled.get(index, frame) for index, frame in enumerate(frames)]
+            top = max(below)
+        taken.append((left, right, top, foot))
+        if top != frame.row:
+            settled[index] = frame.model_copy(update={"row": top})
+    return settled

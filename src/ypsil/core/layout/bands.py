@@ -97,20 +97,25 @@ def _grown(items: Sequence[Item], page: PageFormat, columns: int) -> list[Item]:
     """Return items as wide as there is room and as high as they need, none pushed over another."""
     high = [_as_high_as_needed(item, page, columns) for item in items]
     frames = settle([item.frame for item in high], page.row_gap)
-    return [Item(item.id, frame, below=item.below) for item, frame in zip(high, frames, strict=True)]
+    return [
+        item if frame is item.frame else Item(item.id, frame, below=item.below)
+        for item, frame in zip(high, frames, strict=True)
+    ]
 
 
 def _as_high_as_needed(item: Item, page: PageFormat, columns: int) -> Item:
     frame = item.frame
     width = min(frame.width, columns)
-    below = tuple(_grown(item.below, page, width))
+    below = tuple(_grown(item.below, page, width)) if item.below else ()
     height = max(
         frame.height,
         page.rows_for(item.least_height),
         max((one.frame.row + one.frame.height for one in below), default=0),
     )
-    changes = {"width": width, "column": min(frame.column, columns - width), "height": height}
-    return Item(item.id, frame.model_copy(update=changes), below=below)
+    column = min(frame.column, columns - width)
+    if (width, column, height) == (frame.width, frame.column, frame.height) and below == item.below:
+        return item
+    return Item(item.id, frame.model_copy(update={"width": width, "column": column, "height": height}), below=below)
 
 
 def _broken(items: list[Item], y: float, page: PageFormat, pages: Pages) -> list[Item]:
@@ -135,7 +140,7 @@ def _flat(items: Sequence[Item], column: int, row: int) -> Iterator[Item]:
     """Yield items and what stands in them, all by the band's origin; what is in a group lies where the group lies."""
     for item in items:
         there = {"column": item.frame.column + column, "row": item.frame.row + row}
-        yield Item(item.id, item.frame.model_copy(update=there))
+        yield Item(item.id, item.frame.model_copy(update=there)) if column or row else item
         for one in _flat(item.below, there["column"], there["row"]):
             layer = max(-50, min(50, one.frame.layer + item.frame.layer))
             yield Item(one.id, one.frame.model_copy(update={"layer": layer}))

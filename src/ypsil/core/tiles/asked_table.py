@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
@@ -25,9 +26,19 @@ class ReportTable:
     frame: Callable[[], pl.DataFrame]
     digest: str
     source: str
-    _frames: list[pl.DataFrame] = field(default_factory=list, compare=False, repr=False)
-    _shared: dict[tuple[Filter, ...], SharedRows] = field(default_factory=dict, compare=False, repr=False)
-    _answers: dict[str, Answer] = field(default_factory=dict, compare=False, repr=False)
+    _key: list[str] = field(default_factory=list, init=False, compare=False, repr=False)
+    _frames: list[pl.DataFrame] = field(default_factory=list, init=False, compare=False, repr=False)
+    _shared: dict[tuple[Filter, ...], SharedRows] = field(default_factory=dict, init=False, compare=False, repr=False)
+    _answers: dict[str, Answer] = field(default_factory=dict, init=False, compare=False, repr=False)
+
+    @property
+    def key(self) -> str:
+        """A digest of all that drawings can depend on: rows may stay alike where kinds, orders or what is good change,
+        and a refusal says the table's name."""
+        if not self._key:
+            said = "\0".join((self.digest, self.name, repr(self.columns)))
+            self._key.append(hashlib.sha256(said.encode()).hexdigest())
+        return self._key[0]
 
     def fetch(self, question: Question) -> int:
         """Get the rows that a question is about, so that answering needs nothing from outside; return their number.

@@ -48,10 +48,7 @@ class VisualTile(TileKind):
         if table is None or not all(name in context.pictures for name in self.pictures()):
             return ""
         parts = [
-            table.digest,
-            # Rows may stay alike where kinds, orders or what is good change; a refusal says the table's name.
-            table.name,
-            repr(table.columns),
+            table.key,
             context.locale,
             _narrowed(self.question, table, context).digest(),
             self.visual,
