@@ -133,8 +133,7 @@ def tile_fields(tile: AnyTile) -> list[OptionField]:
 
 def report_fields(body: ReportBody) -> list[tuple[str, str, str, list[tuple[str, str]]]]:
     """Return what is chosen for a whole report: the name of each field, its label, its value, and the choices."""
-    usual = locale_name(locale_of(body.language))
-    written = [("", f"as usual: {format_number(1234.5, locale=locale_of(body.language))}, {usual}")]
+    written = [("", f"as usual: {format_number(1234.5, locale=locale_of(body.language))}")]
     written += [(code, f"{format_number(1234.5, locale=code)} {locale_name(code)}") for code in LOCALES]
     return [
         ("language", "Its language", body.language, list(languages().items())),
