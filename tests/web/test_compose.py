@@ -10,6 +10,7 @@ import pytest
 
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
+from ypsil.core.tiles import visual as visual_tile
 from ypsil.web.compose.edits import apply_edit
 from ypsil.web.compose.margin import looks_for
 from ypsil.web.compose.services import page_of, sources_of
@@ -283,3 +284,34 @@ def test_a_typed_value_reaches_its_place_in_the_question(owner, report):
     assert change(owner, report, edit).status_code == 200
     rows = owner.get(f"/reports/{report.uid}/tiles/c1/numbers.csv").content.decode().split()
     assert rows[1:] == ["Visits", "2026-02-01,300", "2026-03-01,310"]
+
+
+def test_an_edit_that_goes_wrong_when_it_is_drawn_is_refused_and_nothing_is_stored(owner, report, monkeypatch):
+    real = visual_tile.draw
+
+    def draw(name, *given, **more):
+        if name == "bar":
+            raise RuntimeError("oh")
+        return real(name, *given, **more)
+
+    monkeypatch.setattr(visual_tile, "draw", draw)
+    number = report.revision
+    reply = change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"visual": "bar"}})
+    report.refresh_from_db()
+    assert (reply.status_code, report.revision) == (422, number)
+    assert "cannot be drawn here, so nothing was changed" in reply.json()["message"]
+    monkeypatch.setattr(visual_tile, "draw", real)
+    assert change(owner, report, {"type": "change_tile", "tile": "c1", "changes": {"visual": "bar"}}).status_code == 200
+
+
+def test_a_stored_tile_that_goes_wrong_leaves_every_page_standing(owner, report, monkeypatch):
+    def draw(*given, **more):
+        raise RuntimeError("oh")
+
+    monkeypatch.setattr(visual_tile, "draw", draw)
+    for place in (
+        "/",
+        *(f"/reports/{report.uid}/{stage}" for stage in ("", "tiles/c1/", "proof/", "preview/", "files/svg/")),
+    ):
+        assert owner.get(place).status_code == 200, place
+    assert change(owner, report, {"type": "rename", "title": "Still here"}).status_code == 200

@@ -43,10 +43,15 @@ class Basis:
     places: Mapping[str, Mapping[str, int]] = field(default_factory=dict)
 
 
+# These give back what stands in the column.
+_AS_THEY_ARE = frozenset({"first", "last", "min", "max"})
+
+
 def check_measure(measure: Measure, known: Mapping[str, Column], question: Question | None = None) -> None:
     """Raise QuestionRefused when a statistic does not fit the kind of its column."""
     for part in measure.parts():
         column = known[part.column] if part.column else None
+        _check_arithmetic(measure, part, column)
         if question is not None and question.weight and part.stat in UNWEIGHTED_STATS:
             raise QuestionRefused(
                 f"“{part.stat}” is not weighted here", remedy="take the weight away, or ask for a mean or a share"
@@ -66,6 +71,16 @@ def check_measure(measure: Measure, known: Mapping[str, Column], question: Quest
                 f"“{part.stat}” needs a number column, and “{column.name}” holds {column.kind}",
                 remedy="choose a number column, or count instead",
             )
+
+
+def _check_arithmetic(measure: Measure, part: Measure, column: Column | None) -> None:
+    """Raise QuestionRefused where a change or a ratio is asked of what is no number."""
+    is_reckoned = measure.then is not None or measure.ratio is not None
+    if is_reckoned and column is not None and part.stat in _AS_THEY_ARE and column.kind != "number":
+        raise QuestionRefused(
+            f"a {'ratio' if measure.ratio else 'change'} needs numbers, and “{column.name}” holds {column.kind}",
+            remedy="choose a number column, or count instead",
+        )
 
 
 def basis_of(cells: Callable[[str], pl.Series], known: Mapping[str, Column], question: Question) -> Basis:

@@ -136,6 +136,9 @@ def _typed(name: str, field: Field, value: Value) -> Any:
     return str(value)
 
 
+_FIRST_YEAR = 1
+
+
 def _start_of_last(frame: pl.DataFrame, field: Field, rule: Filter) -> dt.date:
     """Return the first day of the last ``count`` periods, counted back from the data's own last date."""
     if field.kind != "date" or field.form == "time":
@@ -155,6 +158,9 @@ def _start_of_last(frame: pl.DataFrame, field: Field, rule: Filter) -> dt.date:
         "week": day - dt.timedelta(days=day.weekday()),
     }.get(by, day)
     for _ in range((rule.count or 1) - 1):
+        if start.year <= _FIRST_YEAR:
+            # Further back the calendar ends; so far back there is nothing to cut off.
+            return dt.date.min
         start = period_before(start, by)
     return start
 

@@ -23,12 +23,13 @@ _HEADED = ("title", "heading")
 @dataclass(frozen=True, slots=True)
 class Drawn:
     """A drawn tile, with the answer behind it, or the reason why there is none. ``key`` names all that it was drawn
-    from, where it is remembered."""
+    from, where it is remembered. ``is_broken`` tells that the reason is a fault of ours and not of the data."""
 
     scene: Scene
     answer: Answer | None = None
     problem: str = ""
     key: str = ""
+    is_broken: bool = False
 
 
 Memory = Cache[str, Drawn]

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import hashlib
 import json
+import logging
 from dataclasses import replace
 from typing import Any, Literal
 
+import polars as pl
 from pydantic import Field
 
 from ypsil.core.drawing.pictures import is_picture_name
@@ -24,6 +26,8 @@ from ypsil.core.visuals import Box, checked_options, draw, visual
 # The size of type that visuals are drawn for; on a page of another they are drawn larger or smaller as a whole.
 _TYPE_PX = 17.0
 _LEAST_PX = 40.0
+_BROKEN = "This cannot be drawn: something about its question goes wrong here. Ask it differently, or take it away."
+_log = logging.getLogger(__name__)
 
 
 class VisualTile(TileKind):
@@ -66,7 +70,7 @@ class VisualTile(TileKind):
             return 0
         try:
             return table.fetch(_narrowed(self.question, table, context))
-        except YpsilError:
+        except (Exception, pl.exceptions.PanicException):
             # What cannot be asked is said by the tile, when it is drawn.
             return 0
 
@@ -77,7 +81,13 @@ class VisualTile(TileKind):
         key = self.key(box, context)
         if not key:
             return self._drawn(box, table, context)
-        return context.memory.get_or_make(key, lambda: replace(self._drawn(box, table, context), key=key))
+        found = context.memory.get(key)
+        if found is None:
+            found = replace(self._drawn(box, table, context), key=key)
+            if not found.is_broken:
+                # What went wrong may not do so again, such as for want of memory.
+                context.memory.put(key, found)
+        return found
 
     def _drawn(self, box: Box, table: ReportTable, context: Context) -> Drawn:
         zoom = context.page.text_size / _TYPE_PX
@@ -91,6 +101,10 @@ class VisualTile(TileKind):
             )
         except YpsilError as problem:
             return waiting(f"{table.name}: {problem.line()}.", box, context)
+        except (Exception, pl.exceptions.PanicException):
+            # Whatever is wrong with one tile must not take the page with it.
+            _log.exception("the tile %s could not be drawn", self.id)
+            return replace(waiting(_BROKEN, box, context), is_broken=True)
         moved = tuple(shape.moved(0, height) for shape in scene.shapes) if height else scene.shapes
         scene = replace(
             scene,

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
+import polars as pl
 from pydantic import BaseModel, ConfigDict
 
 from ypsil.core.answers.model import Answer, AnswerColumn
@@ -188,7 +189,7 @@ def facts(answer: Answer) -> Facts:
         each_row=answer.each_row,
         classes=first is not None and bool(first.edges),
         numbers=bool(present),
-        moments=bool(columns) and all(column.dtype.is_temporal() for column in columns),
+        moments=bool(columns) and all(column.dtype in (pl.Date, pl.Datetime) for column in columns),
         share=is_percent(measures, lows, highs) and min(lows, default=0) >= 0 and max(highs, default=0) <= 1,
         percent=is_percent(measures, lows, highs),
         negative=min(lows, default=0) < 0,

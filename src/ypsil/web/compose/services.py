@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 
@@ -14,9 +15,10 @@ from ypsil.core.drawing.pictures import Picture
 from ypsil.core.errors import YpsilError
 from ypsil.core.render import Page, compose, draw_narrow
 from ypsil.core.report import ReportBody, ReportTable
+from ypsil.core.report.document import walk
 from ypsil.core.report.needs import UnmetNeed, unmet_needs
 from ypsil.core.tables import Column
-from ypsil.core.tiles import Drawn, drawings
+from ypsil.core.tiles import AnyTile, Drawn, drawings
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.layouts import layout_of
 from ypsil.web.compose.models import Report, view_of
@@ -37,6 +39,7 @@ __all__ = [
     "Held",
     "Report",
     "Sources",
+    "broken_by",
     "compose_view",
     "layout_of",
     "narrow_drawings",
@@ -112,6 +115,20 @@ def page_of(report: Report, sources: Sources | None = None) -> Page:
     document = report.read()
     sources = sources or sources_of(report, document)
     return compose_view(document, sources)
+
+
+def broken_by(report: Report, body: ReportBody, tiles: Sequence[AnyTile]) -> bool:
+    """Tell whether one of some tiles of a report goes wrong as it is drawn. What is drawn is remembered."""
+    if not tiles:
+        return False
+    ids = {tile.id for tile in tiles}
+    bands = tuple(
+        band.model_copy(update={"tiles": tuple(tile for tile in band.tiles if ids & {one.id for one in walk([tile])})})
+        for band in body.bands
+    )
+    alone = body.model_copy(update={"bands": bands})
+    page = compose_view(alone, sources_of(report, alone))
+    return any(view.drawn.is_broken for view in page.tiles() if view.tile.id in ids)
 
 
 def narrow_drawings(page: Page) -> dict[str, Drawn]:
