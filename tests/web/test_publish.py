@@ -192,3 +192,20 @@ def test_a_report_says_its_language_and_writes_numbers_as_is_usual_there(owner, 
     assert '<html lang="de">' in owner.get(f"/reports/{report.uid}/preview/").content.decode()
     made = PdfReader(io.BytesIO(owner.get(f"/reports/{report.uid}/files/pdf/").content))
     assert made.root_object["/Lang"] == "de"
+
+
+def test_readers_learn_no_names_of_tables_and_columns_that_they_do_not_see(owner, stranger, table, report):
+    """A tile that waits says why to its author, and to readers that it is being updated."""
+    address = f"/r/{set_audience(report, 'link').token}/"
+    unfit = {"visual": "timeline", "options": {}, "title": "", "alt": ""}
+    change(owner, report, {"type": "change_tile", "tile": "c1", "changes": unfit})
+    releases.release(publication_of(report), with_changes=True)
+    read = stranger.get(address).content.decode()
+    assert "This part is being updated." in read and "it needs dates" not in read
+    arrive(owner, VISITS.replace("Visits", "Salaries"), table, name="visits.csv")
+    owner.post(f"/tables/{table.uid}/held/", {"accept": "1"})
+    releases.release(publication_of(report), with_changes=True)
+    read = stranger.get(address).content.decode()
+    assert "Salaries" not in read and "no column" not in read
+    assert "no column" in owner.get(f"/reports/{report.uid}/").content.decode()
+    assert "no column" in owner.get(f"/reports/{report.uid}/proof/").content.decode()

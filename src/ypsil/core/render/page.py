@@ -15,7 +15,9 @@ from ypsil.core.report.grid import place_of
 from ypsil.core.tables.side_by_side import for_each
 from ypsil.core.tiles import AnyTile, Context, Drawn, Memory, ReportTable, drawings
 from ypsil.core.visuals import Box
+from ypsil.core.visuals.shared.rooms import message_scene
 
+UPDATED = "This part is being updated."
 # What a phone of 390 px leaves beside the margins.
 _NARROW_PX = 358.0
 
@@ -84,13 +86,14 @@ def compose(
     memory: Memory | None = None,
     *,
     pictures: Mapping[str, Picture] | None = None,
+    for_readers: bool = False,
 ) -> Page:
     """Lay the bands out and draw every tile; a tile that cannot be drawn says why, and the rest stands.
 
     ``memory`` keeps drawings by content: what is drawn from the same once is not drawn again. ``pictures`` are those
-    that tiles name.
+    that tiles name. A page ``for_readers`` says of what cannot be drawn only that it is being updated.
     """
-    context = _context(report, tables, memory, pictures or {})
+    context = replace(_context(report, tables, memory, pictures or {}), for_readers=for_readers)
     layout = layout_of(report, context)
     shown = [(tile, layout.placed[tile.id]) for tile in report.tiles()]
     boxes = [Box(at.rectangle.width, at.rectangle.height) for _, at in shown]
@@ -161,4 +164,17 @@ def _draw_each(tiles: Sequence[tuple[AnyTile, Box]], context: Context) -> Iterat
     """Draw tiles on several cores where their tables are long. All rows are fetched before, by this thread alone:
     where they come from is not for several at once."""
     longest = max((tile.fetches(box, context) for tile, box in tiles), default=0)
-    return for_each(lambda pair: pair[0].draws(pair[1], context), tiles, longest)
+    every = for_each(lambda pair: pair[0].draws(pair[1], context), tiles, longest)
+    if not context.for_readers:
+        return every
+    return (_for_readers(drawn, box, context) for drawn, (_, box) in zip(every, tiles, strict=True))
+
+
+def _for_readers(drawn: Drawn, box: Box, context: Context) -> Drawn:
+    """Return a drawing as readers may see it: reasons that speak of tables, columns and settings are its authors'."""
+    answer = drawn.answer
+    # That no row fits, or that groups are too small to be shown, readers must know.
+    is_told = answer is not None and (not answer.height or bool(answer.hides))
+    if not drawn.problem and (is_told or not drawn.scene.refusal):
+        return drawn
+    return Drawn(message_scene(UPDATED, box, context.style, UPDATED), None, UPDATED)

@@ -50,7 +50,8 @@ class Context:
     """All that tiles are drawn with beside what they hold. Whatever of it a drawing depends on is in its key.
 
     ``filters`` are those of the whole page: each applies to the tables that have its column. ``sources`` is the line
-    about the tables. ``memory`` keeps drawings by their keys.
+    about the tables. ``memory`` keeps drawings by their keys. ``for_readers`` tells that the page is for people who are
+    not to learn why a tile waits: that would tell the names of tables and columns.
     """
 
     style: HouseStyle = field(default_factory=HouseStyle)
@@ -61,6 +62,7 @@ class Context:
     filters: tuple[Filter, ...] = ()
     sources: str = ""
     memory: Memory = field(default_factory=drawings)
+    for_readers: bool = False
 
     def font(self, role: str) -> Font:
         """Return the type that a text of a role is set in."""

@@ -84,9 +84,9 @@ def report_for(asker: User, uid: str) -> Report:
     return get_object_or_404(reports_of(asker), uid=uid)
 
 
-def compose_view(view: ReportBody, sources: Sources) -> Page:
+def compose_view(view: ReportBody, sources: Sources, *, for_readers: bool = False) -> Page:
     """Compose bands with their tiles from the versions that their sources show."""
-    return compose(view, sources.tables, _drawings, pictures=sources.pictures)
+    return compose(view, sources.tables, _drawings, pictures=sources.pictures, for_readers=for_readers)
 
 
 def sources_of(report: Report, document: ReportBody | None = None) -> Sources:

@@ -51,7 +51,7 @@ class Made:
 def make_page(report: Report, view: ReportBody, address_of: AddressOf = own_address) -> Made:
     """Compose a report, for wide windows and for phones, with the numbers behind its drawings."""
     sources = sources_of(report, view)
-    page = compose_view(view, sources)
+    page = compose_view(view, sources, for_readers=True)
     context = {
         "title": view.title,
         "bands": page_markup(page, narrow_drawings(page), address_of=address_of),
