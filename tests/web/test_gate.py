@@ -73,6 +73,36 @@ def test_whoever_has_the_page_is_told_that_nothing_changed(release):
     assert get(entry, if_none_match=b'"old"')[0] == 200
 
 
+@pytest.mark.parametrize("tag", [b'W/"a"', b'"old", W/"a"', b'"a"', b"*"])
+def test_tags_are_compared_weakly_as_compression_on_the_way_makes_them_weak(release, tag):
+    """RFC 9110, 13.1.2."""
+    for made in (b'"a"', b'W/"a"'):
+        site = Site()
+        site.headers[1] = (b"ETag", made)
+        entry = ReadersGate(site)
+        get(entry)
+        assert get(entry, if_none_match=tag)[0] == 304
+
+
+def test_a_page_that_was_compressed_is_not_given_to_whoever_cannot_read_it(release):
+    class Compressing(Site):
+        async def __call__(self, scope, receive, send):
+            is_asked = b"gzip" in dict(scope["headers"]).get(b"accept-encoding", b"")
+            self.body = b"compressed" if is_asked else PAGE
+            self.headers = [(b"ETag", b'W/"a"'), *([(b"Content-Encoding", b"gzip")] if is_asked else [])]
+            await super().__call__(scope, receive, send)
+
+    entry = ReadersGate(Compressing())
+    for _ in range(2):
+        assert get(entry, accept_encoding=b"gzip, br")[1:] == (
+            {"etag": b'W/"a"', "content-encoding": b"gzip"},
+            b"compressed",
+        )
+        assert get(entry)[1:] == ({"etag": b'W/"a"'}, PAGE)
+    unchanged = get(entry, accept_encoding=b"gzip", if_none_match=b'"a"')
+    assert unchanged == (304, {"etag": b'W/"a"'}, b"")
+
+
 @pytest.mark.parametrize(
     "site", [Site(status=404), Site(headers=[(b"Set-Cookie", b"a=1")]), Site(status=302), Site(status=500)]
 )

@@ -209,3 +209,10 @@ def test_readers_learn_no_names_of_tables_and_columns_that_they_do_not_see(owner
     assert "Salaries" not in read and "no column" not in read
     assert "no column" in owner.get(f"/reports/{report.uid}/").content.decode()
     assert "no column" in owner.get(f"/reports/{report.uid}/proof/").content.decode()
+
+
+def test_a_page_that_was_compressed_on_its_way_is_known_again(owner, stranger, link):
+    first = stranger.get(link, headers={"accept-encoding": "gzip"})
+    assert first.headers["ETag"].startswith('W/"') and first.headers["Content-Encoding"] == "gzip"
+    again = stranger.get(link, headers={"accept-encoding": "gzip", "if-none-match": first.headers["ETag"]})
+    assert (again.status_code, again.content) == (304, b"")

@@ -15,6 +15,7 @@ from django.db import DatabaseError, connection
 from django.utils import timezone
 
 from ypsil.core.cache import Cache
+from ypsil.web.conditional import is_unchanged
 
 Message = dict[str, Any]
 Receive = Callable[[], Awaitable[Message]]
@@ -28,6 +29,9 @@ ON latest.publication_id = page.id WHERE page.token = %s AND page.audience = 'li
 """
 
 
+_OF_THE_BODY = (b"content-length", b"content-type", b"content-encoding")
+
+
 @dataclass(frozen=True, slots=True)
 class Answer:
     """What Django answered."""
@@ -39,7 +43,7 @@ class Answer:
     @property
     def unchanged(self) -> Headers:
         """The headers of the answer that nothing has changed."""
-        return [(name, value) for name, value in self.headers if name not in (b"content-length", b"content-type")]
+        return [(name, value) for name, value in self.headers if name not in _OF_THE_BODY]
 
 
 def _bytes_of(answer: Answer) -> int:
@@ -63,12 +67,13 @@ class ReadersGate:
             return
         asked = dict(scope["headers"])
         # Django has allowed this host, and this way of asking, at least once.
-        key = (page[1], release, scope.get("scheme"), asked.get(b"host"), asked.get(b"x-forwarded-proto"))
+        encoding = b"gzip" in asked.get(b"accept-encoding", b"")
+        key = (page[1], release, scope.get("scheme"), asked.get(b"host"), asked.get(b"x-forwarded-proto"), encoding)
         found = self.answers.get(key)
         if found is None:
             await self.application(scope, receive, _Recorder(send, lambda answer: self.answers.put(key, answer)).take)
             return
-        is_same = asked.get(b"if-none-match") == found.tag
+        is_same = is_unchanged(asked.get(b"if-none-match", b"").decode("latin-1"), found.tag.decode("latin-1"))
         headers = found.unchanged if is_same else found.headers
         await send({"type": "http.response.start", "status": 304 if is_same else 200, "headers": headers})
         await send({"type": "http.response.body", "body": b"" if is_same else found.body})

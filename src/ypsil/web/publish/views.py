@@ -17,6 +17,7 @@ from django.views.decorators.http import require_GET, require_http_methods
 from ypsil.core.export import FORMATS
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import page_of, report_for, sources_of
+from ypsil.web.conditional import is_unchanged
 from ypsil.web.gather.services import picture_response, pictures_named
 from ypsil.web.program import program_digest
 from ypsil.web.publish import releases
@@ -89,7 +90,7 @@ def published(request: HttpRequest, token: str) -> HttpResponse:
     found = publication.latest() or releases.release(publication, with_changes=True)
     releases.look_again(publication)
     tag = f'"{found.key[:32]}-{program_digest()[:8]}"'
-    if request.headers.get("If-None-Match") == tag:
+    if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
     made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.document.get("language", "en"))
     return _page(request, made, reverse("published-layout", args=[token, found.layout_digest]), tag)
@@ -129,7 +130,7 @@ def preview(request: HttpRequest, uid: str) -> HttpResponse:
     """The page as readers would see it now, for its author, published or not."""
     report = report_for(asker(request), uid)
     tag = f'"{sources_of(report).digest}"'
-    if request.headers.get("If-None-Match") == tag:
+    if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
     made = releases.make_page(report, report.read())
     return _page(request, made, reverse("layout", args=[uid, made.layout_digest]), tag)
