@@ -27,7 +27,7 @@ ROWS = Rows.of_table(
 
 def calculated(text, rows=ROWS):
     made = compile_calculation(text, rows.fields, today=dt.date(2026, 4, 1))
-    return rows.frame.select(made.expression.alias("x"))["x"].to_list()
+    return made.values(rows.frame).to_list()
 
 
 def first(text):
@@ -180,7 +180,7 @@ def _by_python(tree, values):
 def test_arithmetic_agrees_with_python(tree, a, b):
     frame = pl.DataFrame({"a": [a], "b": [b]})
     made = compile_calculation(_written(tree), {"a": Field("number"), "b": Field("number")})
-    found = frame.select(made.expression.alias("x"))["x"][0]
+    found = made.values(frame)[0]
     wanted = _by_python(tree, {"a": float(a), "b": float(b)})
     assert (found is None) == (wanted is None)
     assert wanted is None or math.isclose(found, wanted, rel_tol=1e-12, abs_tol=1e-9)
@@ -199,3 +199,44 @@ def test_the_guide_lists_every_function_as_it_is():
     guide = (Path(__file__).parents[2] / "docs/guide/calculations.md").read_text()
     for function in FUNCTIONS.values():
         assert f"| `{function.name}` | {function.says} | `{function.example}` |" in guide
+
+
+LONG = {
+    "a sum": " + ".join(["Visits"] * 60),
+    "a ratio of ratios": "Visits" + " / (Visits" * 30 + ")" * 30,
+    "dates": "add_days(Day, 1)" + " + (1" * 30 + ")" * 30,
+    "texts": " & ".join(["Kind"] * 100),
+    "tests": " and ".join(["Visits > 1"] * 50),
+    "values": "Kind in (" + ", ".join(f"'v{place}'" for place in range(200)) + ")",
+    "not": "not " * 30 + "Visits > 1",
+    "choices": "if Visits > 1 then " * 30 + "1" + " else 2" * 30,
+}
+
+
+@pytest.mark.parametrize("name", LONG)
+def test_what_reaches_the_engine_grows_with_the_calculation_and_is_never_deep(name):
+    """Each operation is a step of its own: a part that is needed twice is not written twice, nor nested."""
+    fields = {"Visits": Field("number"), "Kind": Field("category"), "Day": Field("date")}
+    made = compile_calculation(LONG[name], fields)
+    assert all(len(str(step)) < 1000 for _, step in made.steps if name != "values")
+    assert sum(len(step.meta.root_names()) for _, step in made.steps) <= 5 * LONG[name].count(" ") + 10
+    frame = pl.DataFrame({"Visits": [2.0, None], "Kind": ["v7", "x"], "Day": [dt.date(2026, 1, 1)] * 2})
+    assert len(made.values(frame)) == 2
+
+
+@pytest.mark.parametrize(
+    "text",
+    [" & ".join(["1"] * 300), "not " * 200 + "yes", "-" * 300 + "1", " + ".join(["1"] * 400), "(" * 90 + "1" + ")" * 90,
+     "2" + "^2" * 300, "if yes then " * 150 + "1" + " else 2" * 60],
+)  # fmt: skip
+def test_what_is_too_long_or_too_deep_is_refused_in_words(text):
+    with pytest.raises(CalculationRefused) as refusal:
+        compile_calculation(text[:2000], {})
+    assert any(
+        said in refusal.value.line() for said in ("operations", "nested too deeply", "ends too early", "missing")
+    )
+
+
+def test_a_chain_of_the_longest_kind_is_reckoned():
+    made = compile_calculation(" + ".join(["Visits"] * 121), {"Visits": Field("number")})
+    assert made.values(pl.DataFrame({"Visits": [1.0, 2.0]})).to_list() == [121, 242]

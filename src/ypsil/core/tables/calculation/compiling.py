@@ -6,7 +6,7 @@ import datetime as dt
 import difflib
 import operator
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import polars as pl
 
@@ -32,6 +32,8 @@ TYPE_OF_KIND: dict[str, Type] = {
     "yesno": "yesno",
     "list": "list",
 }
+# What the names of steps begin with; no column of a file can.
+_STEP = "\x00step"
 _NAMES = {"yesno": "yes or no", "missing": "nothing", "list": "a list", "date": "a date", "time": "a time of the day"}
 _COMPARISONS = {"=": "eq", "<>": "ne", "<": "lt", "<=": "le", ">": "gt", ">=": "ge"}
 _SIGN_NAMES = {"negative": "-"}
@@ -46,12 +48,26 @@ _ARITHMETIC: dict[str, Callable[[pl.Expr, pl.Expr], pl.Expr]] = {
 
 @dataclass(frozen=True, slots=True)
 class Compiled:
-    """An expression with its type; ``unit`` is kept where all parts share it."""
+    """An expression with its type; ``unit`` is kept where all parts share it.
+
+    ``steps`` are the operations before the last, each small: the engine never sees a tree that is deep, or that holds a
+    part several times because several places need it.
+    """
 
     expression: pl.Expr
     type: Type
     unit: str | None = None
     constant: float | str | bool | None = None
+    steps: tuple[tuple[str, pl.Expr], ...] = ()
+
+    def values(self, frame: pl.DataFrame) -> pl.Series:
+        """Return what the calculation gives for each row of a frame."""
+        for name, step in self.steps:
+            used = [part for part in step.meta.root_names() if part.startswith(_STEP)]
+            # Each step is used by one other alone.
+            frame = frame.with_columns(step.alias(name)).drop(used)
+        made = frame.select(self.expression.alias(_STEP)).to_series()
+        return made if len(made) == frame.height else made.new_from_index(0, frame.height)
 
     def field(self) -> Field:
         """Return what a column with this in it holds."""
@@ -73,10 +89,12 @@ def compile_calculation(text: str, fields: Mapping[str, Field], today: dt.date |
     >>> made = compile_calculation("Cost / Visits", fields)
     >>> made.type, made.unit
     ('number', '£')
-    >>> pl.DataFrame({"Visits": [4, 0], "Cost": [10, 5]}).select(made.expression).to_series().to_list()
+    >>> made.values(pl.DataFrame({"Visits": [4, 0], "Cost": [10, 5]})).to_list()
     [2.5, None]
     """
-    return _Compiler(fields, today or dt.date.today()).node(parse(text))
+    compiler = _Compiler(fields, today or dt.date.today())
+    made = compiler.node(parse(text))
+    return replace(made, steps=tuple(compiler.steps))
 
 
 def _said(kind: Type) -> str:
@@ -87,6 +105,7 @@ class _Compiler:
     def __init__(self, fields: Mapping[str, Field], today: dt.date) -> None:
         self.fields = fields
         self.today = today
+        self.steps: list[tuple[str, pl.Expr]] = []
         self.by_low_name: dict[str, list[str]] = {}
         for name in fields:
             self.by_low_name.setdefault(name.lower(), []).append(name)
@@ -97,9 +116,15 @@ class _Compiler:
         if isinstance(node, ColumnName):
             return self.column(node)
         if isinstance(node, Choice):
-            return self.choice(node)
+            return self.step(self.choice(node))
         assert isinstance(node, Call)
-        return self.sign(node) if node.is_sign else self.call(node)
+        return self.step(self.sign(node) if node.is_sign else self.call(node))
+
+    def step(self, made: Compiled) -> Compiled:
+        """Keep an operation as a step, so that whoever needs it takes a column."""
+        name = f"{_STEP}{len(self.steps)}"
+        self.steps.append((name, made.expression))
+        return replace(made, expression=pl.col(name))
 
     def literal(self, node: Literal) -> Compiled:
         value = node.value
@@ -143,7 +168,10 @@ class _Compiler:
         return Compiled(made, _type_of(then, otherwise), _unit_of(then, otherwise))
 
     def of_type(self, node: Node, wanted: Type, what: str) -> Compiled:
-        found = self.node(node)
+        return self.checked(node, self.node(node), wanted, what)
+
+    def checked(self, node: Node, found: Compiled, wanted: Type, what: str) -> Compiled:
+        """Return a part that is of a type; raises CalculationRefused for any other."""
         if found.type == "missing":
             return Compiled(found.expression, wanted)
         if found.type != wanted:
@@ -207,11 +235,12 @@ class _Compiler:
         if not values:
             raise CalculationRefused("there is nothing to choose from", node.start, node.end, remedy="name some values")
         one = self.node(first)
-        made = pl.lit(False)
+        tests = []
         for value in values:
             left, right = self.alike(first, one, value, self.node(value))
-            made = made | left.expression.eq(right.expression)
-        return Compiled(made, "yesno")
+            tests.append(left.expression.eq(right.expression))
+        # A chain of hundreds would be a tree as deep.
+        return Compiled(pl.any_horizontal(tests), "yesno")
 
     def arithmetic(self, node: Call) -> Compiled:
         parts = [self.node(part) for part in node.parts]
@@ -234,7 +263,7 @@ class _Compiler:
         first, second = parts
         if second.type == "date" and node.name == "-":
             return Compiled(FUNCTIONS["days_between"].build(second.expression, first.expression), "number")
-        days = self.of_type(node.parts[1], "number", "what is added to a date").expression
+        days = self.checked(node.parts[1], second, "number", "what is added to a date").expression
         return Compiled(FUNCTIONS["add_days"].build(first.expression, days if node.name == "+" else -days), "date")
 
     def as_text(self, part: Compiled) -> pl.Expr:

@@ -10,6 +10,7 @@ from ypsil.core.errors import YpsilError
 
 MAX_LENGTH = 2_000
 _MAX_DEPTH = 40
+_MAX_CALLS = 120
 WORDS = ("if", "then", "else", "and", "or", "not", "is", "in", "missing", "yes", "no")
 _SIGNS = {"≤": "<=", "≥": ">=", "≠": "<>", "!=": "<>", "==": "=", "×": "*", "·": "*", "÷": "/", "−": "-"}
 _TOKEN = re.compile(
@@ -119,6 +120,7 @@ class _Parser:
         self.tokens = list(tokens(text))
         self.position = 0
         self.depth = 0
+        self.calls = 0
 
     def whole(self) -> Node:
         if not self.tokens:
@@ -130,6 +132,14 @@ class _Parser:
                 remedy = "take the bracket out, or open one before"
             raise CalculationRefused(f"“{token.text}” is not expected here", token.start, token.end, remedy=remedy)
         return node
+
+    def made(self, call: Call) -> Call:
+        """Count an operation; raises CalculationRefused where there are too many."""
+        self.calls += 1
+        if self.calls > _MAX_CALLS:
+            what = f"the calculation has more than {_MAX_CALLS} operations"
+            raise CalculationRefused(what, call.start, call.end, remedy="make a column of a part of it first")
+        return call
 
     def peek(self) -> Token | None:
         return self.tokens[self.position] if self.position < len(self.tokens) else None
@@ -182,7 +192,7 @@ class _Parser:
         left: Node = getattr(self, tighter)()
         while (sign := self.accept(*signs)) is not None:
             right: Node = getattr(self, tighter)()
-            left = Call(left.start, right.end, sign.text, (left, right), True)
+            left = self.made(Call(left.start, right.end, sign.text, (left, right), True))
         return left
 
     def either(self) -> Node:
@@ -193,15 +203,17 @@ class _Parser:
 
     def negation(self) -> Node:
         if (sign := self.accept("not")) is not None:
-            part = self.negation()
-            return Call(sign.start, part.end, "not", (part,), True)
+            self.depth += 1
+            part = self.negation() if self.depth <= _MAX_DEPTH else self.expression()
+            self.depth -= 1
+            return self.made(Call(sign.start, part.end, "not", (part,), True))
         return self.comparison()
 
     def comparison(self) -> Node:
         left = self.joined()
         if (sign := self.accept("=", "<>", "<", "<=", ">", ">=")) is not None:
             right = self.joined()
-            node = Call(left.start, right.end, sign.text, (left, right), True)
+            node = self.made(Call(left.start, right.end, sign.text, (left, right), True))
             if (again := self.accept("=", "<>", "<", "<=", ">", ">=")) is not None:
                 remedy = "join two comparisons with “and”"
                 raise CalculationRefused("only two things are compared at once", again.start, again.end, remedy=remedy)
@@ -209,12 +221,12 @@ class _Parser:
         if self.accept("is") is not None:
             turned = self.accept("not") is not None
             end = self.expect("missing", "“is” is followed by “missing” or “not missing”").end
-            node = Call(left.start, end, "is missing", (left,), True)
-            return Call(left.start, end, "not", (node,), True) if turned else node
+            node = self.made(Call(left.start, end, "is missing", (left,), True))
+            return self.made(Call(left.start, end, "not", (node,), True)) if turned else node
         if self.accept("in") is not None:
             self.expect("(", "values to choose from stand in brackets: Kind in ('Adult', 'Child')")
             values = self.arguments()
-            return Call(left.start, self.tokens[self.position - 1].end, "in", (left, *values), True)
+            return self.made(Call(left.start, self.tokens[self.position - 1].end, "in", (left, *values), True))
         return left
 
     def joined(self) -> Node:
@@ -231,7 +243,7 @@ class _Parser:
             self.depth += 1
             part = self.signed() if self.depth <= _MAX_DEPTH else self.expression()
             self.depth -= 1
-            return Call(sign.start, part.end, "negative", (part,), True)
+            return self.made(Call(sign.start, part.end, "negative", (part,), True))
         return self.power()
 
     def power(self) -> Node:
@@ -241,7 +253,7 @@ class _Parser:
         self.depth += 1
         exponent = self.signed() if self.depth <= _MAX_DEPTH else self.expression()
         self.depth -= 1
-        return Call(base.start, exponent.end, "^", (base, exponent), True)
+        return self.made(Call(base.start, exponent.end, "^", (base, exponent), True))
 
     def arguments(self) -> tuple[Node, ...]:
         """Read parts separated by commas up to the closing bracket."""
@@ -289,5 +301,5 @@ class _Parser:
             raise CalculationRefused(f"“{token.text}” is not expected here", token.start, token.end, remedy=remedy)
         if self.accept("(") is not None:
             parts = self.arguments()
-            return Call(token.start, self.tokens[self.position - 1].end, low, parts)
+            return self.made(Call(token.start, self.tokens[self.position - 1].end, low, parts))
         return ColumnName(token.start, token.end, token.text)

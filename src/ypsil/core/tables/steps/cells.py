@@ -220,11 +220,9 @@ class Calculate(Step):
         name = need_free(rows, self.name, but=rows.names)
         made = compile_calculation(self.calculation, rows.fields, context.today)
         try:
-            values = rows.frame.select(made.expression.alias(name)).to_series()
+            values = made.values(rows.frame).alias(name)
         except pl.exceptions.PolarsError:
             raise StepRefused("the calculation cannot be carried out on these values", remedy="change it") from None
-        if len(values) != rows.frame.height:
-            values = values.new_from_index(0, rows.frame.height)
         field = made.field()
         if field.kind == "number":
             values = values.set(~values.is_finite(), None) if values.dtype.is_float() else values

@@ -54,7 +54,10 @@ class KeepRows(Step):
             made = compile_calculation(self.calculation, rows.fields, context.today)
             if made.type != "yesno":
                 raise StepRefused("what rows are kept by must be yes or no", remedy="compare it, such as Visits > 100")
-            tests.append(made.expression)
+            try:
+                tests.append(pl.lit(made.values(rows.frame)))
+            except pl.exceptions.PolarsError:
+                raise StepRefused("the calculation cannot be carried out on these values", remedy="change it") from None
         if not tests:
             raise StepRefused("nothing says which rows to keep", remedy="give a condition")
         join = pl.any_horizontal if self.any_of else pl.all_horizontal
