@@ -40,10 +40,11 @@ CREDITS = {
 def load_demo() -> None:
     """Make the sample author with tables and reports, unless they are there."""
     author, made = User.objects.get_or_create(username=settings.DEMO_NAME)
+    if made or not author.has_usable_password():
+        author.set_password(settings.DEMO_PASSWORD)
+        author.save()
     if not made:
         return
-    author.set_password(settings.DEMO_PASSWORD)
-    author.save()
     branches = _table(author, "Branches", "branches.csv", branches_csv())
     visits = _visits(author, branches)
     survey = _table(author, "Readers survey", "readers_survey.csv", survey_csv())
@@ -61,6 +62,14 @@ def load_demo() -> None:
     choose_audience(author, keep_report(author, libraries_report(visits, survey)).uid, "link")
     # The latest file calls the visits something else, so it waits for the author.
     take_in(author, DataRequest("visits_2026-09.xlsx", visits_workbook(visits="Visitors"), visits))
+
+
+def close_sample() -> None:
+    """Let nobody sign in with the sample's password, which everybody knows, where the demo is not served."""
+    sample = User.objects.filter(username=settings.DEMO_NAME).first()
+    if sample is not None and sample.check_password(settings.DEMO_PASSWORD):
+        sample.set_unusable_password()
+        sample.save()
 
 
 def _table(author: User, name: str, file_name: str, data: bytes) -> str:

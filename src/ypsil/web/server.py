@@ -8,6 +8,7 @@ import socket
 import subprocess
 import sys
 from contextlib import closing
+from pathlib import Path
 
 HOST = "127.0.0.1"
 _PORTS_TRIED = 20
@@ -16,20 +17,29 @@ _PORTS_TRIED = 20
 def serve(*, port: int, with_demo: bool) -> None:
     """Prepare the database, start a worker, and serve until interrupted."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ypsil.web.settings")
-    if with_demo:
-        os.environ["YPSIL_DEMO"] = "1"
+    # Whoever serves shows nobody the insides of a fault, and no other user of the machine the data.
+    os.environ["DEBUG"] = "0"
+    os.umask(0o077)
+    os.environ["YPSIL_DEMO"] = "1" if with_demo else "0"
     import django
     import uvicorn
 
     django.setup()
+    from django.conf import settings
     from django.core.management import call_command
 
-    call_command("migrate", verbosity=0)
-    call_command("collectstatic", interactive=False, verbosity=0)
-    if with_demo:
-        from ypsil.demo.load import load_demo
+    from ypsil.web.settings import private_folder
 
+    private_folder(settings.HOME)
+    call_command("migrate", verbosity=0)
+    close_files(settings.HOME)
+    call_command("collectstatic", interactive=False, verbosity=0)
+    from ypsil.demo.load import close_sample, load_demo
+
+    if with_demo:
         load_demo()
+    else:
+        close_sample()
     from ypsil.web.gather.arrivals import resume
     from ypsil.web.publish.releases import look_at_all
 
@@ -47,6 +57,12 @@ def serve(*, port: int, with_demo: bool) -> None:
     finally:
         worker.terminate()
         worker.wait()
+
+
+def close_files(home: Path) -> None:
+    """Let nobody but its owner read the database and the key, also where they were made before this was seen to."""
+    for path in (*home.glob("*.sqlite3*"), *home.glob("secret_key*")):
+        path.chmod(0o600)
 
 
 def free_port(wanted: int) -> int:

@@ -10,6 +10,8 @@
 
 import os
 import secrets
+import stat
+from contextlib import suppress
 from pathlib import Path
 
 import environ
@@ -20,12 +22,22 @@ HERE = Path(__file__).parent
 HOME = Path(env.str("YPSIL_HOME", default=str(Path.cwd() / "var")))
 
 
+def private_folder(folder: Path) -> None:
+    """Make a folder that only its owner can look into, and close one that already is ours."""
+    is_ours = not folder.exists() or any((folder / name).exists() for name in ("secret_key", "ypsil.sqlite3"))
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+    # One that everybody shares, such as a folder for temporary files, is not for us to close.
+    if is_ours and not folder.stat().st_mode & stat.S_ISVTX:
+        with suppress(PermissionError):
+            folder.chmod(0o700)
+
+
 def _secret_key() -> str:
     """Return the key from the environment, or one kept in the home folder, made on first use."""
     given: str = env.str("SECRET_KEY", default="")
     if given:
         return given
-    HOME.mkdir(parents=True, exist_ok=True)
+    private_folder(HOME)
     path = HOME / "secret_key"
     if not path.exists():
         descriptor = os.open(path, os.O_WRONLY | os.O_CREAT, 0o600)
@@ -99,7 +111,8 @@ if DATABASES["default"]["ENGINE"].endswith("sqlite3"):
     DATABASES["default"]["OPTIONS"] = {
         "transaction_mode": "IMMEDIATE",
         "timeout": 20,
-        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+        # What somebody was told is kept is on the disk, whatever happens to the power.
+        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
     }
 CACHES = {"default": env.cache("CACHE_URL", default="locmemcache://")}
 TASKS = {"default": {"BACKEND": env.str("TASK_BACKEND", default="django_tasks_db.DatabaseBackend")}}
