@@ -7,6 +7,7 @@ from typing import Any
 
 from ypsil.core.errors import EditRefused
 from ypsil.core.report import parse_edit
+from ypsil.core.tiles import AnyTile, as_visual
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.edits import apply_edit
 from ypsil.web.compose.models import Report
@@ -37,7 +38,13 @@ def _try_out(report: Report, wanted: EditRequest) -> None:
         return
     before = report.read()
     after = parse_edit(wanted.edit).apply(before)
-    same = {tile.id: tile for tile in before.everything()}
-    changed = [tile for tile in after.tiles() if tile.asks() is not None and same.get(tile.id) != tile]
+    known = {tile.id: _drawn_from(tile) for tile in before.tiles()}
+    changed = [tile for tile in after.tiles() if tile.asks() is not None and known.get(tile.id) != _drawn_from(tile)]
     if broken_by(report, after, changed):
         raise EditRefused("that cannot be drawn here, so nothing was changed", remedy="ask it differently")
+
+
+def _drawn_from(tile: AnyTile) -> object:
+    """Return what of a tile can go wrong when it is drawn: all but its words."""
+    shown = as_visual(tile)
+    return None if shown is None else (shown.table, shown.question, shown.visual, shown.options)
