@@ -142,7 +142,7 @@ def test_cells_are_pasted_and_rows_typed(author, server):
     page = author
     page.goto(server + "/tables/new/")
     page.get_by_label("Pasted").check()
-    page.get_by_label("Cells or text").fill("Branch\tVisits\nAlder\t3\nElm\t4")
+    page.get_by_label("Cells, or answers").fill("Branch\tVisits\nAlder\t3\nElm\t4")
     page.get_by_label("Its name").fill("From paste")
     page.get_by_role("button", name="Take it in").click()
     grid_is_ready(page)

@@ -256,8 +256,11 @@ def test_the_form_for_merging_proposes_groups_to_tick(owner, untidy):
     ("fields", "name", "columns", "count"),
     [
         ({"text": "Branch\tVisits\nAlder\t3\nElm\t4\n", "text_is": "cells"}, "Pasted table", ["Branch", "Visits"], 2),
-        ({"text": "Long hours\n\nKind staff\n", "text_is": "lines"}, "Pasted table", ["Answer"], 2),
+        ({"text": "Long hours\n\nKind staff\n", "text_is": "lines"}, "Pasted answers", ["Answer"], 2),
         ({"text": "One\nanswer\n\nAnother\n", "text_is": "paragraphs", "name": "Notes"}, "Notes", ["Answer"], 2),
+        ({"text": "Branch\tVisits\nAlder\t3\nElm\t4\n"}, "Pasted table", ["Branch", "Visits"], 2),
+        ({"text": "Long hours\nKind staff\nWarm", "asked": "What is  good?"}, "What is good?", ["What is good?"], 3),
+        ({"text": "What is good?\nHours\nStaff\nBooks"}, "What is good?", ["What is good?"], 3),
     ],
 )
 def test_cells_and_answers_are_pasted(owner, fields, name, columns, count):
@@ -266,6 +269,20 @@ def test_cells_and_answers_are_pasted(owner, fields, name, columns, count):
     assert table.name == name
     assert rows(table).columns == columns
     assert rows(table).height == count
+
+
+def test_how_pasted_text_was_read_is_turned_with_one_press(owner):
+    owner.post("/tables/new/", {"way": "paste", "text": "Long hours\nKind staff\nWarm rooms"})
+    table = Table.objects.get()
+    page = owner.get(f"/tables/{table.uid}/").content.decode()
+    assert "Each line was read as an answer: 3 answers." in page and "They are cells of a table" in page
+    as_cells = {"reading": {"text_rows": None}}
+    send(owner, table, action="accept", key="answers-read", change=as_cells)
+    assert (rows(table).columns, rows(table).height) == (["Long hours"], 2)
+    page = owner.get(f"/tables/{table.uid}/").content.decode()
+    assert "Each line is an answer" in page
+    send(owner, table, action="accept", key="one-column", change={"reading": {"text_rows": "line"}})
+    assert rows(table).columns == ["Answer"]
 
 
 def test_rows_are_typed_and_changed_later(owner):

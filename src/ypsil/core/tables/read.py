@@ -19,6 +19,7 @@ from ypsil.core.tables.kinds import Judged, judge
 from ypsil.core.tables.layout import lay_out
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
 from ypsil.core.tables.model import WEIGHT, Column, Offer, RawGrid, ReadTable, Remark
+from ypsil.core.tables.pasted import has_heading
 from ypsil.core.tables.periods_in_names import note_periods
 from ypsil.core.tables.plain_numbers import plain_numbers
 from ypsil.core.tables.reading import Reading
@@ -102,9 +103,9 @@ def read_with_way(
         return replace(read_bundle(data, where, read_one, progress), name=name), Way()
     grid = _read_grid(data, where, reading)
     if grid.is_text:
-        answers = grid.cells[TEXT_COLUMN]
-        column = Column(TEXT_COLUMN, "text", None, 0, answers.n_unique())
-        return ReadTable(name, grid.cells, (column,), grid.remarks, (name,)), Way(grid.encoding)
+        column = grid.cells.columns[0]
+        described = Column(column, "text", None, 0, grid.cells[column].n_unique())
+        return ReadTable(name, grid.cells, (described,), grid.remarks, (name,)), Way(grid.encoding)
     table = _understand(grid, name, where, reading, progress)
     return table, Way(grid.encoding, grid.separator)
 
@@ -122,6 +123,9 @@ def _understand(grid: RawGrid, name: str, where: str, reading: Reading, progress
         cells, is_list = laid.cells[column], column in grid.lists
         return judge(column, cells, laid.row_numbers, flags, reading, is_list=is_list)
 
+    if laid.cells.width == 1 and grid.separator:
+        offer = Offer("Each line is an answer", {"reading": {"text_rows": "line"}})
+        remarks.append(Remark("one-column", "info", "There is one column only.", state="proposed", offers=(offer,)))
     found = []
     for position, judged in enumerate(for_each(one, laid.cells.columns, laid.cells.height)):
         if progress:
@@ -183,9 +187,28 @@ def _read_answers(data: bytes, where: str, reading: Reading) -> RawGrid:
     answers = [part.strip() for part in parts if part.strip()]
     if not answers:
         raise UnreadableFile("there is no text", where=where, remedy="paste or choose some")
-    return RawGrid(
-        pl.DataFrame({TEXT_COLUMN: answers}), (remark,) if remark else (), named=True, encoding=encoding, is_text=True
+    remarks = [remark] if remark else []
+    column = TEXT_COLUMN
+    if has_heading(answers) and not reading.leaves("question-above"):
+        column, answers = answers[0], answers[1:]
+        remarks.append(Remark("question-above", "info", f"The first line is what was asked: “{column}”.", state="done"))
+    remarks.append(_answers_remark(len(answers), reading))
+    column = reading.renames.get(column, reading.renames.get(TEXT_COLUMN, column))
+    cells = pl.DataFrame({column: answers})
+    return RawGrid(cells, tuple(remarks), named=True, encoding=encoding, is_text=True)
+
+
+def _answers_remark(count: int, reading: Reading) -> Remark:
+    """Say how text became rows, and offer the other ways."""
+    is_line = reading.text_rows == "line"
+    how = "Each line" if is_line else "What stands between empty lines"
+    other = ("An empty line parts them", "paragraph") if is_line else ("Each line is an answer", "line")
+    offers = (
+        Offer(other[0], {"reading": {"text_rows": other[1]}}),
+        Offer("They are cells of a table", {"reading": {"text_rows": None}}),
     )
+    message = f"{how} was read as an answer: {count:,} answer{'s' if count != 1 else ''}."
+    return Remark("answers-read", "info", message, state="proposed", offers=offers)
 
 
 def _note_duplicates(frame: pl.DataFrame, rows: pl.Series) -> list[Remark]:

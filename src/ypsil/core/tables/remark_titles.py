@@ -39,6 +39,9 @@ TITLES = {
     "dates-turned-round": "Dates in the wrong order",
     "total-among-values": "A total among the groups",
     "files-differ": "Files that differ",
+    "question-above": "The question above the answers",
+    "answers-read": "Text read as answers",
+    "one-column": "One column only",
 }
 
 

@@ -8,22 +8,34 @@ import json
 from typing import Any
 
 from ypsil.core.errors import UnreadableFile
+from ypsil.core.tables.pasted import has_heading, what_is_pasted
+from ypsil.core.tables.read import TEXT_COLUMN
 from ypsil.web.gather.blobs import content
 from ypsil.web.gather.models import Table
 
 FILE_NAME = "typed.csv"
 EMPTY_GRID = (8, 4)
+LONGEST_NAME = 200
 _MOST_CELLS = 20_000
 _TEXT_ROWS = {"lines": "line", "paragraphs": "paragraph"}
 
 
-def pasted(text: str, text_is: str) -> tuple[str, bytes, dict[str, Any]]:
-    """Return pasted text as a file name, its bytes, and how it is read: cells, or answers a line or a paragraph."""
+def pasted(text: str, text_is: str, asked: str = "") -> tuple[str, bytes, dict[str, Any]]:
+    """Return pasted text as a file name, its bytes, and how it is read: cells, or answers a line or a paragraph, as
+    somebody said or as it looks; ``asked`` is what they answer."""
     if not text.strip():
         raise UnreadableFile("nothing was pasted", remedy="paste cells or text into the field")
-    if text_is in _TEXT_ROWS:
-        return "pasted.txt", text.encode(), {"text_rows": _TEXT_ROWS[text_is]}
-    return "pasted.tsv", text.encode(), {}
+    rows = _TEXT_ROWS.get(text_is, what_is_pasted(text) if text_is != "cells" else "cells")
+    if rows == "cells":
+        return "pasted.tsv", text.encode(), {}
+    named = {"renames": {TEXT_COLUMN: asked[:LONGEST_NAME]}} if asked else {}
+    return "pasted.txt", text.encode(), {"text_rows": rows, **named}
+
+
+def question_in(text: str) -> str:
+    """Return the question that stands above pasted answers, or nothing."""
+    lines = [line.strip() for line in text.splitlines() if line.strip()]
+    return lines[0][:LONGEST_NAME] if has_heading(lines) else ""
 
 
 def typed_rows(cells: str) -> bytes:

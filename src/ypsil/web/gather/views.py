@@ -25,6 +25,12 @@ from ypsil.web.gather.services import table_for
 from ypsil.web.gather.table_page import margin_context
 from ypsil.web.middleware import sentence_of
 
+PASTED_AS = (
+    ("", "Find out by itself"),
+    ("cells", "Cells copied from a spreadsheet"),
+    ("lines", "Answers, one a line"),
+    ("paragraphs", "Answers, with an empty line between them"),
+)
 WAYS = (("file", "From a file"), ("paste", "Pasted"), ("type", "Typed in"))
 
 
@@ -57,6 +63,7 @@ def _take_in(request: HttpRequest, table: Table | None) -> HttpResponse:
         "given": request.POST,
         "way": way,
         "ways": WAYS,
+        "pasted_as": PASTED_AS,
         "grid": typed.grid_of(table, request.POST.get("cells", "")),
         "endings": ",".join(ENDINGS),
         "limit_bytes": MAX_UPLOAD_BYTES,
@@ -78,8 +85,12 @@ def _sent(request: HttpRequest, table: str) -> DataRequest:
     data, name = request.POST, request.POST.get("name", "")
     way = data.get("way", "file")
     if way == "paste":
-        file_name, content, reading = typed.pasted(data.get("text", ""), data.get("text_is", "cells"))
-        return DataRequest(file_name, content, table, name or ("" if table else "Pasted table"), reading=reading)
+        asked = " ".join(data.get("asked", "").split())
+        file_name, content, reading = typed.pasted(data.get("text", ""), data.get("text_is", ""), asked)
+        usual = "Pasted table"
+        if "text_rows" in reading:
+            usual = asked or typed.question_in(data.get("text", "")) or "Pasted answers"
+        return DataRequest(file_name, content, table, name or ("" if table else usual), reading=reading)
     if way == "type":
         content = typed.typed_rows(data.get("cells", ""))
         return DataRequest(typed.FILE_NAME, content, table, name or ("" if table else "Typed table"))
