@@ -1,7 +1,9 @@
 """Signing up, in and out."""
 
 import pytest
+from django.db import IntegrityError, transaction
 
+from ypsil.web.accounts.forms import SignUpForm
 from ypsil.web.accounts.models import User
 
 NEW = {"username": "ann", "password1": "seven green herons", "password2": "seven green herons"}
@@ -40,3 +42,48 @@ def test_attempts_are_limited(stranger):
 def test_the_sample_sign_in_is_shown_in_the_demo_only(stranger, settings, demo):
     settings.DEMO = demo
     assert (settings.DEMO_PASSWORD in stranger.get("/sign-in/").content.decode()) is demo
+
+
+def test_a_name_is_the_same_however_its_letters_are_written(stranger):
+    User.objects.create_user("ann", password="seven green herons")
+    assert stranger.post("/sign-in/", {"username": "ANN", "password": "seven green herons"}).url == "/"
+    with pytest.raises(IntegrityError), transaction.atomic():
+        User.objects.create_user("Ann", password="seven green herons")
+
+
+def test_two_who_take_one_name_at_once_are_one_account_and_a_message(stranger, monkeypatch):
+    """Both were told that the name is free; the database lets one of them have it."""
+    monkeypatch.setattr(SignUpForm, "clean_username", lambda form: form.cleaned_data["username"])
+    monkeypatch.setattr(SignUpForm, "_post_clean", lambda form: None)
+    monkeypatch.setattr(SignUpForm, "save", lambda form: User.objects.create_user(form.cleaned_data["username"]))
+    User.objects.create_user("ANN")
+    reply = stranger.post("/sign-up/", NEW)
+    assert (reply.status_code, User.objects.count()) == (422, 1)
+    assert "already taken" in reply.content.decode()
+
+
+@pytest.fixture(autouse=True)
+def quick(settings):
+    """Passwords are not what is tried here."""
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+def attempt(client, address, password="wrong", **headers):
+    known = {"username": "ann", "password": password}
+    return client.post("/sign-in/", known, REMOTE_ADDR=address, headers=headers).status_code
+
+
+def test_a_name_is_tried_from_many_addresses_only_so_often(stranger, settings):
+    settings.SIGN_IN_FAILURES_OF_A_NAME = 9
+    User.objects.create_user("ann", password="seven green herons")
+    for host in range(4):
+        assert {attempt(stranger, f"10.0.0.{host}") for _ in range(2)} == {200}, "none of them alone is locked out"
+    assert attempt(stranger, "10.0.1.1") == 429
+    assert attempt(stranger, "10.0.1.2", "seven green herons") == 429
+
+
+def test_an_address_that_somebody_only_says_is_not_believed(stranger):
+    User.objects.create_user("ann", password="seven green herons")
+    found = [attempt(stranger, "10.0.0.1", **{"x-forwarded-for": f"10.9.9.{turn}"}) for turn in range(8)]
+    assert found[-1] == 429
+    assert attempt(stranger, "10.0.0.2", "seven green herons") == 302, "others at other addresses are not locked out"

@@ -53,7 +53,15 @@ def serve(*, port: int, with_demo: bool) -> None:
     # uvicorn hands the signal on when it has closed; as an exit, it lets the worker be ended too.
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     try:
-        uvicorn.run("ypsil.web.asgi:application", host=HOST, port=port, log_level="warning", lifespan="off")
+        uvicorn.run(
+            "ypsil.web.asgi:application",
+            host=HOST,
+            port=port,
+            log_level="warning",
+            lifespan="off",
+            proxy_headers=bool(settings.TRUSTED_PROXY),
+            forwarded_allow_ips=settings.TRUSTED_PROXY or None,
+        )
     finally:
         worker.terminate()
         worker.wait()

@@ -6,6 +6,7 @@
 ``TASK_BACKEND``   another backend for background work
 ``YPSIL_DEMO``     1: show the sample author's sign-in
 ``SECRET_KEY``, ``ALLOWED_HOSTS``, ``DEBUG``, ``HTTPS``
+``TRUSTED_PROXY``  the address of a proxy in front, whose forwarding headers are believed
 """
 
 import os
@@ -55,6 +56,8 @@ DEMO_PASSWORD = "two arms one stem"
 # What a web process keeps of what it worked out, in bytes: drawings, and rows of tables.
 DRAWINGS_BYTES = env.int("DRAWINGS_BYTES", default=192 << 20)
 ROWS_BYTES = env.int("ROWS_BYTES", default=512 << 20)
+# The address of a proxy that says whom it asks for; nobody else is believed.
+TRUSTED_PROXY = env.str("TRUSTED_PROXY", default="")
 ALLOWED_HOSTS = env.list("ALLOWED_HOSTS", default=["127.0.0.1", "localhost", "[::1]", "testserver"])
 
 INSTALLED_APPS = [
@@ -132,7 +135,9 @@ LOGIN_REDIRECT_URL = "desk"
 LOGOUT_REDIRECT_URL = "sign-in"
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_PARAMETERS = "ypsil.web.accounts.limits.counted_by"
+# From all addresses together, within the time that a lock lasts.
+SIGN_IN_FAILURES_OF_A_NAME = 40
 AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
 AXES_VERBOSE = False
 
