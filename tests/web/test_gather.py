@@ -9,6 +9,7 @@ from django.db import connection
 
 from tests.factories import VISITS, workbook_bytes
 from tests.web.conftest import arrive, file
+from tests.web.conftest import change as change_report
 from ypsil.core.errors import UnreadableFile
 from ypsil.web.asgi import BodyGuard
 from ypsil.web.gather import arrivals, preparing
@@ -276,3 +277,16 @@ def test_what_takes_long_is_done_before_anything_is_written(owner, monkeypatch):
     arrive(owner, VISITS.replace("120", "121"), table)
     assert {name for name, _ in within} == {"profile", "frame_to_blob", "replay"}
     assert {level for _, level in within} == {0}
+
+
+def test_the_question_about_a_held_version_comes_first_and_its_tiles_are_counted_by_report(owner, table, report):
+    edit = {"type": "add_tile", "band": report.read().bands[0].id}
+    for place in range(4):
+        tile = report.read().tile("c1").model_copy(update={"id": f"m{place}", "place": None, "title": f"More {place}"})
+        report.refresh_from_db()
+        change_report(owner, report, edit | {"tile": tile.model_dump(mode="json", exclude_none=True)})
+    arrive(owner, VISITS.replace("Visits", "Visitors"), table)
+    page = owner.get(f"/tables/{table.uid}/held/").content.decode()
+    assert page.index("Is a column called something else now?") < page.index("What goes without")
+    assert "<strong>Visits of the spring</strong>: 5 tiles" in page
+    assert "<details><summary>" in page, "many tiles are folded"

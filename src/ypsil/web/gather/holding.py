@@ -17,10 +17,11 @@ from ypsil.web.gather.preparing import base, columns_of, prepared, rows_of
 
 @dataclass(frozen=True, slots=True)
 class Lack:
-    """What goes without: a tile of a report or a step, and why."""
+    """What goes without: a tile of a report or a step, and why; ``report`` is the report's title, of a tile."""
 
     who: str
     reason: str
+    report: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,10 +79,18 @@ def _failing_steps(table: Table, old: Preparation, new: Preparation) -> list[Lac
 def _tiles_without_answer(table: Table, old: Preparation, new: Preparation) -> list[Lack]:
     before = {(title, need.tile_id) for title, need in unmet_of(table.owner, table.uid, columns_of(old))}
     return [
-        Lack(f"The tile “{need.tile_name}” of “{title}”", need.reason)
+        Lack(f"The tile “{need.tile_name}”", need.reason, title)
         for title, need in unmet_of(table.owner, table.uid, columns_of(new))
         if (title, need.tile_id) not in before
     ]
+
+
+def by_report(found: list[Lack]) -> list[tuple[str, list[Lack]]]:
+    """Return what goes without by report, in order; what is of none comes first."""
+    groups: dict[str, list[Lack]] = {}
+    for lack in found:
+        groups.setdefault(lack.report, []).append(lack)
+    return sorted(groups.items(), key=lambda group: bool(group[0]))
 
 
 def gone_columns(table: Table, version: Version) -> tuple[list[GoneColumn], list[str]]:

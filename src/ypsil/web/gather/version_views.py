@@ -103,7 +103,7 @@ def held(request: HttpRequest, uid: str) -> HttpResponse:
     gone, fresh = holding.gone_columns(found, found.held)
     context = {
         "table": found,
-        "lacks": holding.lacks(found, found.held),
+        "groups": holding.by_report(holding.lacks(found, found.held)),
         "gone": gone,
         "fresh": fresh,
         "problem": problem,
