@@ -35,7 +35,8 @@ def font_styles(scenes: Iterable[Scene]) -> str:
 
 @lru_cache(maxsize=64)
 def _subset(family: str, weight: int, letters: str) -> str:
-    font = TTFont(face_path(family, weight))
+    # Its own date, not that of today: the same letters give the same bytes.
+    font = TTFont(face_path(family, weight), recalcTimestamp=False)
     cutter = subset.Subsetter(subset.Options(layout_features=["*"], notdef_outline=True))
     cutter.populate(text=letters)
     cutter.subset(font)

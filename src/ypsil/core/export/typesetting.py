@@ -101,7 +101,7 @@ class TypstPage:
     def compile(self, target: Literal["pdf", "png"], *, ppi: float = 192.0) -> bytes:
         """Return the file; a PDF is tagged and conforms to PDF/UA-1, which refuses a picture without text."""
         source = (
-            f"#set document(title: {_string(self.title)})\n#set text(lang: {_string(self.language)})\n"
+            f"#set document(title: {_string(self.title)}, date: none)\n#set text(lang: {_string(self.language)})\n"
             f"#set page(width: {_pt(self.width)}, height: {_pt(self.height)}, margin: 0pt, "
             f"fill: rgb({_string(self.paper)}))\n" + _PREAMBLE + "\n".join(self._body)
         ).encode()

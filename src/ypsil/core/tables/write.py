@@ -22,6 +22,7 @@ MAX_SHEET_ROWS = 1_048_575
 _XLSX_MOST_CELLS = 4_000_000
 # Spreadsheet programs run cells that begin so (OWASP, "CSV Injection").
 _DANGEROUS = r"^[=+\-@\t\r]"
+_NO_DAY = dt.datetime(2000, 1, 1)
 _XLSX_FORMATS = {"date": "yyyy-mm-dd", "moment": "yyyy-mm-dd hh:mm", "time": "hh:mm", "%": "0.0%"}
 
 
@@ -99,6 +100,8 @@ def _xlsx(rows: Rows, sheet: str, progress: Progress) -> bytes:
         "strings_to_numbers": False,
     }
     with xlsxwriter.Workbook(buffer, options) as book:
+        # No day of making: the same rows give the same bytes.
+        book.set_properties({"created": _NO_DAY})
         page = book.add_worksheet(_sheet_name(sheet))
         bold = book.add_format({"bold": True})
         formats = {name: book.add_format({"num_format": code}) for name, code in _XLSX_FORMATS.items()}
