@@ -141,6 +141,19 @@ def test_a_tile_cannot_reach_beyond_the_page():
         ChangeTile(tile="x1", changes={"place": {"column": 0, "row": 0, "width": 4, "height": 900}}).apply(REPORT)
 
 
+def test_an_open_slot_stays_open_whatever_is_edited_beside_it():
+    document = document_of(REPORT)
+    nodes = dict(document.nodes)
+    nodes["c1"] = nodes["c1"].model_copy(update={"content": nodes["c1"].content | {"table": "main"}})
+    document = document.model_copy(update={"sources": {"main": None}, "nodes": nodes})
+    view = report_of(document, REPORT.style)
+    assert [said for _, said in compose(view, {"t": report_table()}).problems()] != []
+    renamed = document_of(parse_edit({"type": "rename", "title": "A template"}).apply(view), document, view)
+    assert (renamed.sources, renamed.nodes["c1"]) == ({"main": None}, nodes["c1"])
+    filled = parse_edit({"type": "change_tile", "tile": "c1", "changes": {"table": "t"}}).apply(view)
+    assert document_of(filled, document, view).sources == {"t": "t", "main": None}
+
+
 def test_nodes_that_are_no_bands_and_no_tiles_stay_for_as_long_as_what_they_stand_in():
     document = document_of(REPORT)
     later = (

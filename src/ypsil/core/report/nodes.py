@@ -57,7 +57,9 @@ def document_of(report: ReportBody, before: Document | None = None, seen: Report
     known = {} if before is None else before.nodes
     same = {} if seen is None else {tile.id: tile for tile in seen.everything()}
     slots = {table: slot for slot, table in (before.sources.items() if before else ()) if table is not None}
-    sources = {slots.get(table, table): table for table in report.tables()}
+    # A slot that is open stays so: what its tiles ask is still to be chosen.
+    opened = {slot: None for slot, table in (before.sources.items() if before else ()) if table is None}
+    sources = {slots.get(table, table): table for table in report.tables() if table not in opened} | opened
     nodes: dict[str, Node] = {}
 
     def put(tiles: Sequence[AnyTile], parent: str) -> None:
