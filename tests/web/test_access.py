@@ -27,10 +27,11 @@ POSTED = TYPED | {
     "recipe",
     "make-current",
     "other-sheet",
+    "show-table",
 }
 OF_TABLES = {
     "table", "newer-file", "credits", "table-rows", "table-column", "recipe", "step-form", "completions", "comparison",
-    "held", "rename-table", "delete-table", "themes", "theme-part",
+    "held", "rename-table", "delete-table", "themes", "theme-part", "show-table",
 }  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from tests.web.conftest import arrive, change
 from ypsil.core.tiles import visual as visual_tile
 from ypsil.web.compose.edits import apply_edit
 from ypsil.web.compose.margin import looks_for
+from ypsil.web.compose.models import Report
 from ypsil.web.compose.services import page_of, sources_of
 from ypsil.web.gather.models import Table
 
@@ -315,3 +316,34 @@ def test_a_stored_tile_that_goes_wrong_leaves_every_page_standing(owner, report,
     ):
         assert owner.get(place).status_code == 200, place
     assert change(owner, report, {"type": "rename", "title": "Still here"}).status_code == 200
+
+
+def test_a_report_is_begun_with_a_table_and_says_which_it_is_made_from(owner, table, report):
+    reply = owner.post(f"/tables/{table.uid}/show/")
+    made = Report.objects.exclude(pk=report.pk).get()
+    assert reply.url == f"/reports/{made.uid}/?table={table.uid}"
+    assert (str(made), made.read().tables()) == (table.name, [])
+    other = arrive(owner, "A,B\nx,1\ny,2\n", name="bus loans.csv").table
+    page = owner.get(f"/reports/{report.uid}/tables/").content.decode()
+    assert page.index("Its tables") < page.index(table.name) < page.index("Your other tables") < page.index(other.name)
+    assert f"/tables/new/?for={report.uid}" in page
+    empty = owner.get(f"/reports/{made.uid}/tables/").content.decode()
+    assert "No tile of this report asks a table yet." in empty
+
+
+def test_a_table_that_was_taken_in_for_a_report_leads_back_to_it(owner, other, report):
+    sent = {"way": "paste", "text": "Branch\tLoans\nAlder\t3\nElm\t4\n", "for": report.uid}
+    reply = owner.post("/tables/new/", sent)
+    assert reply.url.endswith(f"?for={report.uid}")
+    assert "Show it on “Visits of the spring”" in owner.get(reply.url).content.decode()
+    other.post("/tables/new/", sent)
+    theirs = Table.objects.get(owner=other.user)
+    page = other.get(f"/tables/{theirs.uid}/?for={report.uid}").content.decode()
+    assert "Show it on a page" in page and "Visits of the spring" not in page
+
+
+def test_what_a_chosen_table_offers_is_shown_at_once(owner, table, report):
+    band = report.read().bands[0].id
+    page = owner.get(f"/reports/{report.uid}/choose/{band}/?purpose=&table={table.uid}").content.decode()
+    assert 'aria-current="true"' in page and "data-edit=" in page
+    assert "Choose what the reader should learn" in owner.get(f"/reports/{report.uid}/choose/{band}/").content.decode()

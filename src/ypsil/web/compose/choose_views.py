@@ -44,7 +44,7 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     found = report_for(asker(request), uid)
     tables = [table for table in tables_of(asker(request)) if table.current is not None]
     chosen = next((table for table in tables if table.uid == request.GET.get("table")), None)
-    purpose = request.GET.get("purpose", "")
+    purpose = request.GET.get("purpose", "") or _first_fitting(chosen)
     context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
     if purpose == "explain in words":
         context["offers"] = [
@@ -59,6 +59,15 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
         context |= {"tables": tables, "chosen": chosen}
     context["has_tables"] = bool(tables)
     return render(request, "compose/_choose.html", context)
+
+
+def _first_fitting(table: Table | None) -> str:
+    """Return the first purpose that something of a table serves, where one was chosen."""
+    preparation = current_preparation(table) if table is not None else None
+    if table is None or preparation is None:
+        return ""
+    asked, profile = report_table(table, preparation), profile_of(preparation)
+    return next((one for one in PURPOSES if any(found.fits for found in suggest(one, table.uid, asked, profile))), "")
 
 
 @login_required

@@ -2,13 +2,15 @@
 
 from django.urls import path
 
-from ypsil.web.compose import choose_views, desk_views, margin_views, theme_views, typed_views, views
+from ypsil.web.compose import choose_views, desk_views, margin_views, table_views, theme_views, typed_views, views
 
 urlpatterns = [
     path("", desk_views.desk, name="desk"),
     path("icons/", choose_views.icons, name="icons"),
     path("reports/new/", desk_views.new_report, name="new-report"),
+    path("tables/<str:table>/show/", table_views.show, name="show-table"),
     path("reports/<str:uid>/", views.report, name="report"),
+    path("reports/<str:uid>/tables/", table_views.report_tables, name="report-tables"),
     path("reports/<str:uid>/layout/<str:digest>.css", views.layout, name="layout"),
     path("reports/<str:uid>/edits/", views.edit, name="edit"),
     path("reports/<str:uid>/token/", views.token, name="token"),

@@ -6,13 +6,15 @@ from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils.http import urlencode
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
 from ypsil.core.tables.read import ENDINGS
 from ypsil.web.accounts.services import asker
-from ypsil.web.compose.services import users_of
+from ypsil.web.compose.services import reports_of, users_of
 from ypsil.web.gather import arrivals, typed
 from ypsil.web.gather.actions.cancel_arrival import cancel_arrival as cancelled
 from ypsil.web.gather.actions.credit_table import credit_table
@@ -52,7 +54,7 @@ def _take_in(request: HttpRequest, table: Table | None) -> HttpResponse:
         try:
             arrival = _receive(request, table)
             if arrival.state != Arrival.State.DONE:
-                return redirect("arrival", arrival.uid)
+                return redirect(_for(request, reverse("arrival", args=[arrival.uid])))
             return _arrived(request, arrival)
         except YpsilError as found:
             problem = sentence_of(found)
@@ -64,6 +66,7 @@ def _take_in(request: HttpRequest, table: Table | None) -> HttpResponse:
         "way": way,
         "ways": WAYS,
         "pasted_as": PASTED_AS,
+        "for_report": request.POST.get("for") or request.GET.get("for", ""),
         "grid": typed.grid_of(table, request.POST.get("cells", "")),
         "endings": ",".join(ENDINGS),
         "limit_bytes": MAX_UPLOAD_BYTES,
@@ -107,7 +110,15 @@ def _arrived(request: HttpRequest, arrival: Arrival) -> HttpResponse:
     table.refresh_from_db()
     if table.held_id == version.pk:
         return redirect("held", table.uid)
-    return redirect("comparison", table.uid) if version.number > 1 else redirect("table", table.uid)
+    if version.number > 1:
+        return redirect("comparison", table.uid)
+    return redirect(_for(request, reverse("table", args=[table.uid])))
+
+
+def _for(request: HttpRequest, address: str) -> str:
+    """Return an address that says which report a table was taken in for, where it was for one."""
+    report = request.POST.get("for") or request.GET.get("for", "")
+    return f"{address}?{urlencode({'for': report})}" if report else address
 
 
 @login_required
@@ -151,6 +162,7 @@ def table(request: HttpRequest, uid: str) -> HttpResponse:
         return redirect("table", found.uid)
     context = margin_context(found, version, preparation)
     context["columns"] = columns_of(preparation)
+    context["for_report"] = reports_of(asker(request)).filter(uid=request.GET.get("for", "")).first()
     return render(request, "gather/table.html", context)
 
 

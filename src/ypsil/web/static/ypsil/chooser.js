@@ -33,9 +33,10 @@ export function bindChooser({ dialog, list, url, view }) {
   });
 
   return {
-    async open(id) {
+    async open(id, from = "") {
       band = id || view.currentBand();
       if (!band) return;
+      table = from;
       await load("");
       modal().show();
     },

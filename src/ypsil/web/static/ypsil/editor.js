@@ -112,6 +112,12 @@ function start(state) {
     else if (event.key === "Escape") view.choose(null);
   });
   view.choose(null);
+  // Whoever comes from a table is shown what it offers.
+  const table = new URLSearchParams(window.location.search).get("table");
+  if (table) {
+    window.history.replaceState(null, "", window.location.pathname);
+    chooser.open(view.lastBand(), table);
+  }
 }
 
 Alpine.start();

@@ -92,6 +92,10 @@ export class PageView {
     return band && band.dataset.band;
   }
 
+  lastBand() {
+    return [...this.page.querySelectorAll("[data-band]")].at(-1)?.dataset.band;
+  }
+
   async choose(id, type = false) {
     this.chosen = id;
     const turn = ++this.asked;
