@@ -7,6 +7,8 @@ import time
 from playwright.sync_api import expect
 
 MOST_PRESSES = 6
+# The height of the strip on top, in pixels, where nothing in it wraps.
+ONE_LINE = 48
 BRANCHES, KINDS = ("Alder Lane", "Elmstow", "Dunmere"), ("Adult", "Child")
 DATA = "Branch\tKind\tVisits\n" + "\n".join(
     f"{branch}\t{kind}\t{40 * place + 7}" for place, (branch, kind) in enumerate(itertools.product(BRANCHES, KINDS))
@@ -36,6 +38,10 @@ def test_the_first_own_chart_takes_six_presses_at_most(page, server):
     expect(page.locator("[data-kind=visual] svg").first).to_be_visible()
     print(f"\nfrom the desk to the first own chart: {presses} presses, {time.monotonic() - begun:.1f} s")
     assert presses <= MOST_PRESSES
+    strip = page.locator("header.strip")
+    for width in (1024, 1280, 1600):
+        page.set_viewport_size({"width": width, "height": 800})
+        assert strip.evaluate("it => [it.offsetHeight, it.scrollWidth - it.clientWidth]") == [ONE_LINE, 0], width
     page.get_by_role("link", name="Gather").click()
     expect(page.get_by_role("heading", name="What this report is made from")).to_be_visible()
     expect(page.get_by_role("link", name="Pasted table")).to_be_visible()

@@ -87,6 +87,20 @@ def test_the_owner_reaches_everything(addresses, owner):
             assert ask(owner, name, address + queries.get(name, "")) in (200, 302, 400, 422), name
 
 
+def test_head_answers_as_get_does_with_nothing_in_it(addresses, owner):
+    for name, address in addresses.items():
+        if name not in POSTED | {"sign-out", "published-layout", "published-picture"}:
+            head, whole = owner.head(address), owner.get(address)
+            assert (name, head.status_code, head.content) == (name, whole.status_code, b"")
+
+
+def test_nothing_private_is_kept_by_a_browser_or_on_the_way(addresses, owner):
+    kept_for_good = {"icons", "layout", "picture", "theme-part", "published-layout", "published-picture", "published"}
+    for name, address in addresses.items():
+        if name not in POSTED | OPEN | kept_for_good:
+            assert "no-store" in owner.get(address).headers["Cache-Control"], name
+
+
 def test_strangers_cannot_tell_what_exists(stranger, addresses, report):
     real = stranger.get(f"/reports/{report.uid}/")
     made_up = stranger.get("/reports/made-up/")

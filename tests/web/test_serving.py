@@ -51,6 +51,31 @@ def test_the_samples_password_opens_nothing_where_the_demo_is_not_served(setting
     assert own.check_password("another one"), "a password that somebody chose stays"
 
 
+HTTPS_ASKED = """
+import django
+django.setup()
+from django.test import Client
+for secure in (False, True):
+    reply = Client().get("/sign-in/", secure=secure)
+    print(reply.status_code, reply.get("Location"), reply.get("Strict-Transport-Security"))
+"""
+
+
+@pytest.mark.parametrize(
+    ("https", "said"),
+    [
+        ("1", ["301 https://testserver/sign-in/ None", "200 None max-age=31536000"]),
+        ("0", ["200 None None", "200 None None"]),
+    ],
+)
+def test_where_https_is_set_a_browser_comes_by_it_alone(tmp_path, https, said):
+    # RFC 6797, 7.2: the header is sent over a secure transport only.
+    surroundings = os.environ | {"YPSIL_HOME": str(tmp_path), "HTTPS": https}
+    surroundings["DJANGO_SETTINGS_MODULE"] = "ypsil.web.settings"
+    asked = subprocess.run([sys.executable, "-c", HTTPS_ASKED], env=surroundings, capture_output=True, text=True)
+    assert asked.stdout.splitlines() == said, asked.stderr
+
+
 def answered(address):
     """Return what a server says at an address, once it listens."""
     ends = time.monotonic() + 60

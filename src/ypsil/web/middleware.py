@@ -1,4 +1,4 @@
-"""A YpsilError that reaches a view's edge becomes a page or JSON with its message."""
+"""What every answer has in common: a YpsilError becomes a page or JSON with its message, a private page is not kept."""
 
 from collections.abc import Callable
 
@@ -25,6 +25,19 @@ class PlainMessages:
         return render(request, "message.html", {"problem": problem}, status=422)
 
 
+class PrivatePages:
+    """Nothing that a signed-in person is shown is kept on the way or in the browser, unless its view says otherwise."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        reply = self.get_response(request)
+        if not reply.has_header("Cache-Control") and request.user.is_authenticated:
+            reply["Cache-Control"] = "private, no-store"
+        return reply
+
+
 def message_data(problem: YpsilError) -> dict[str, str]:
     """Return a problem as JSON data."""
     return {"what": problem.what, "where": problem.where, "remedy": problem.remedy, "message": sentence_of(problem)}
@@ -37,3 +50,4 @@ def sentence_of(problem: YpsilError) -> str:
 
 
 plain_messages = PlainMessages
+private_pages = PrivatePages

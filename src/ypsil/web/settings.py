@@ -6,7 +6,8 @@
 ``TASK_BACKEND``   another backend for background work
 ``YPSIL_DEMO``     1: show the sample author's sign-in
 ``SECRET_KEY``, ``ALLOWED_HOSTS``, ``DEBUG``, ``HTTPS``
-``TRUSTED_PROXY``  the address of a proxy in front, whose forwarding headers are believed
+``TRUSTED_PROXY``  the address of a proxy in front, whose forwarding headers are believed; where ``HTTPS`` is 1 it is
+                   how a request is known to have come that way
 """
 
 import os
@@ -87,6 +88,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "ypsil.web.middleware.private_pages",
     "ypsil.web.middleware.plain_messages",
     "axes.middleware.AxesMiddleware",
 ]
@@ -152,7 +154,9 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 HTTPS = env.bool("HTTPS", default=False)
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+# RFC 6797: for a year a browser that was here once comes by HTTPS alone.
+SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
 SESSION_COOKIE_HTTPONLY = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "SAMEORIGIN"

@@ -9,7 +9,7 @@ from django.views.decorators.http import require_http_methods
 from ypsil.web.accounts.forms import SignUpForm, taken
 
 
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def sign_up(request: HttpRequest) -> HttpResponse:
     form = SignUpForm(request.POST or None)
     if request.method == "POST" and form.is_valid():

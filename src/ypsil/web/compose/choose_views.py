@@ -8,7 +8,7 @@ from typing import Any
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 
 from ypsil.core.drawing.icons import find_icons
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
@@ -38,7 +38,7 @@ SHOWN_PICTURES = 24
 
 
 @login_required
-@require_GET
+@require_safe
 def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     """ "What should the reader see?": purposes, and for one of them the fitting visuals, of one table or all."""
     found = report_for(asker(request), uid)
@@ -71,7 +71,7 @@ def _first_fitting(table: Table | None) -> str:
 
 
 @login_required
-@require_GET
+@require_safe
 def icons(request: HttpRequest) -> HttpResponse:
     """The shipped icons that a search finds, the first of very many; where asked, one's own pictures before them."""
     sought = request.GET.get("q", "").strip()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET, require_http_methods
+from django.views.decorators.http import require_http_methods, require_safe
 
 from ypsil.core.errors import YpsilError
 from ypsil.web.accounts.services import asker
@@ -21,7 +21,7 @@ from ypsil.web.middleware import sentence_of
 
 
 @login_required
-@require_GET
+@require_safe
 def desk(request: HttpRequest) -> HttpResponse:
     person = asker(request)
     tables = list(tables_of(person))
@@ -41,7 +41,7 @@ def desk(request: HttpRequest) -> HttpResponse:
 
 
 @login_required
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def new_report(request: HttpRequest) -> HttpResponse:
     problem = ""
     title = request.POST.get("title", "")

@@ -9,7 +9,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.utils.http import content_disposition_header
 from django.utils.text import slugify
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.report import ReportBody, VisualTile
@@ -34,7 +34,7 @@ from ypsil.web.gather.services import (
 
 
 @login_required
-@require_GET
+@require_safe
 def report_margin(request: HttpRequest, uid: str) -> HttpResponse:
     """The margin with nothing chosen: where the report's data comes from."""
     found = report_for(asker(request), uid)
@@ -57,7 +57,7 @@ def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
 
 
 @login_required
-@require_GET
+@require_safe
 def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     """The margin of one tile."""
     found = report_for(asker(request), uid)
@@ -109,7 +109,7 @@ def _visual_context(found: Report, document: ReportBody, tile: VisualTile) -> di
 
 
 @login_required
-@require_GET
+@require_safe
 def tile_term(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     """One term of a tile that asks per word: the answers with it, and what can be done with it."""
     found = report_for(asker(request), uid)
@@ -129,7 +129,7 @@ def tile_term(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def tile_numbers(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     """The numbers behind a tile as a CSV file."""
     found = report_for(asker(request), uid)

@@ -6,7 +6,7 @@ from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.actions.show_table import show_table
@@ -23,7 +23,7 @@ def show(request: HttpRequest, table: str) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def report_tables(request: HttpRequest, uid: str) -> HttpResponse:
     """The tables of a report, those it could use, and the way to a new one for it."""
     found = report_for(asker(request), uid)

@@ -13,7 +13,7 @@ from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils import timezone
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import edits
@@ -32,7 +32,7 @@ KEPT_FOR_GOOD = "private, max-age=31536000, immutable"
 
 
 @login_required
-@require_GET
+@require_safe
 def report(request: HttpRequest, uid: str) -> HttpResponse:
     context = _page_context(request, report_for(asker(request), uid))
     return render(request, "compose/report.html", context | {"bands": page_markup(context["composed"])})
@@ -61,7 +61,7 @@ def _saved_at(found: Report) -> str:
 
 
 @login_required
-@require_GET
+@require_safe
 def layout(request: HttpRequest, uid: str, digest: str) -> HttpResponse:
     """The style sheet of a layout of a report. One that is no longer at hand is made anew, of the report as it is."""
     found = report_for(asker(request), uid)
@@ -93,7 +93,7 @@ def edit(request: HttpRequest, uid: str) -> JsonResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def token(request: HttpRequest, uid: str) -> JsonResponse:
     """The token that edits are sent with; it changes when somebody signs in again."""
     report_for(asker(request), uid)

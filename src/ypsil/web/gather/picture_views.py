@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from ypsil.core.errors import UnreadableFile, YpsilError
 from ypsil.web.accounts.services import asker
@@ -29,7 +29,7 @@ def bring(request: HttpRequest) -> JsonResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def picture(request: HttpRequest, digest: str) -> HttpResponse:
     """A picture, for its owner."""
     return picture_response(picture_of(get_object_or_404(pictures_of(asker(request)), blob_id=digest)))

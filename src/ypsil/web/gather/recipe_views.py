@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.survey import SurveyItem, survey_items
@@ -34,7 +34,7 @@ LONGEST_SURVEY = 100_000
 
 
 @login_required
-@require_GET
+@require_safe
 def rows(request: HttpRequest, uid: str) -> JsonResponse:
     """Some rows of a version, in the order asked for; ``after`` shows the table after so many steps."""
     found = table_for(asker(request), uid)
@@ -126,7 +126,7 @@ def _margin(request: HttpRequest, found: Table) -> dict[str, Any]:
 
 
 @login_required
-@require_GET
+@require_safe
 def form(request: HttpRequest, uid: str) -> HttpResponse:
     """The form of a step: a new one of a type, or the one that stands at a place."""
     found = table_for(asker(request), uid)
@@ -150,7 +150,7 @@ def _columns_in(table: Table) -> list[str]:
 
 
 @login_required
-@require_GET
+@require_safe
 def completions(request: HttpRequest, uid: str) -> JsonResponse:
     """What could stand at the cursor of a calculation."""
     found = table_for(asker(request), uid)
@@ -176,7 +176,7 @@ def _as_question(preparation: Preparation, name: str) -> SurveyItem | None:
 
 
 @login_required
-@require_GET
+@require_safe
 def column(request: HttpRequest, uid: str) -> HttpResponse:
     """A column looked at closely: its facts, its commonest values, and what another kind would lose."""
     found = table_for(asker(request), uid)

@@ -11,7 +11,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_http_methods
+from django.views.decorators.http import require_http_methods, require_safe
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.tables.theme_changes import theme_steps
@@ -30,7 +30,7 @@ _WHILE_CODING = ("lists", "words", "answer")
 
 
 @login_required
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def table_themes(request: HttpRequest, uid: str) -> HttpResponse:
     found = table_for(asker(request), uid)
     if found.current is None:
@@ -45,7 +45,7 @@ def table_themes(request: HttpRequest, uid: str) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def part(request: HttpRequest, uid: str) -> HttpResponse:
     """The reading list, one answer of it, or the words of answers without a theme."""
     found = table_for(asker(request), uid)

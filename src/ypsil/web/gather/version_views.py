@@ -9,7 +9,7 @@ from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.http import content_disposition_header
-from django.views.decorators.http import require_GET, require_http_methods, require_POST
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.figures import decimals_kept, format_number
@@ -36,7 +36,7 @@ def _table(request: HttpRequest, uid: str) -> Table:
 
 
 @login_required
-@require_GET
+@require_safe
 def comparison(request: HttpRequest, uid: str) -> HttpResponse:
     """Two versions side by side, both under the table's steps; without numbers, the newest and the one before."""
     found = _table(request, uid)
@@ -85,7 +85,7 @@ def _total(total: Total) -> dict[str, str]:
 
 
 @login_required
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def held(request: HttpRequest, uid: str) -> HttpResponse:
     """The one screen for a version that waits: say what its columns are called here, or accept it as it is."""
     found = _table(request, uid)
@@ -167,7 +167,7 @@ def other_sheet(request: HttpRequest, uid: str, number: int) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def original_file(request: HttpRequest, uid: str, number: int) -> HttpResponse:
     """The file as it was uploaded; always a download, never shown by the browser itself."""
     version = get_object_or_404(Version, table__uid=uid, table__owner=asker(request), number=number)
@@ -175,7 +175,7 @@ def original_file(request: HttpRequest, uid: str, number: int) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def prepared_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
     """The prepared rows of a version as a file."""
     found = _table(request, uid)
@@ -190,7 +190,7 @@ def prepared_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def made_file(request: HttpRequest, uid: str) -> HttpResponse:
     """A file of prepared rows that was made in the background."""
     found = get_object_or_404(Arrival, owner=asker(request), uid=uid, state=Arrival.State.DONE, original__isnull=False)

@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.http import urlencode
-from django.views.decorators.http import require_GET, require_http_methods, require_POST
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
@@ -37,13 +37,13 @@ WAYS = (("file", "From a file"), ("paste", "Pasted"), ("type", "Typed in"))
 
 
 @login_required
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def new_table(request: HttpRequest) -> HttpResponse:
     return _take_in(request, None)
 
 
 @login_required
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def newer_file(request: HttpRequest, uid: str) -> HttpResponse:
     return _take_in(request, table_for(asker(request), uid))
 
@@ -122,7 +122,7 @@ def _for(request: HttpRequest, address: str) -> str:
 
 
 @login_required
-@require_GET
+@require_safe
 def arrival(request: HttpRequest, uid: str) -> HttpResponse:
     found = get_object_or_404(Arrival, owner=asker(request), uid=uid)
     if found.state == Arrival.State.DONE and found.table is not None and not found.makes:
@@ -134,7 +134,7 @@ def arrival(request: HttpRequest, uid: str) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def arrival_state(request: HttpRequest, uid: str) -> JsonResponse:
     found = get_object_or_404(Arrival, owner=asker(request), uid=uid)
     return JsonResponse({"state": found.state, "part": found.part_done, "message": found.message})
@@ -149,7 +149,7 @@ def cancel_arrival(request: HttpRequest, uid: str) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_safe
 def table(request: HttpRequest, uid: str) -> HttpResponse:
     found = table_for(asker(request), uid)
     version = asked_version(request, found)
@@ -193,7 +193,7 @@ def rename_table(request: HttpRequest, uid: str) -> HttpResponse:
 
 
 @login_required
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def delete_table(request: HttpRequest, uid: str) -> HttpResponse:
     """Deleting for good asks first, and says which reports use the table."""
     if request.method == "POST":

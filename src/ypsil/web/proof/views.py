@@ -3,7 +3,7 @@
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 
 from ypsil.core.proof import findings_of
 from ypsil.web.accounts.services import asker
@@ -11,7 +11,7 @@ from ypsil.web.compose.services import page_of, report_for, sources_of
 
 
 @login_required
-@require_GET
+@require_safe
 def proof(request: HttpRequest, uid: str) -> HttpResponse:
     report = report_for(asker(request), uid)
     sources = sources_of(report)

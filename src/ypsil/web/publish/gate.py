@@ -46,10 +46,6 @@ class Answer:
         return [(name, value) for name, value in self.headers if name not in _OF_THE_BODY]
 
 
-def _bytes_of(answer: Answer) -> int:
-    return len(answer.body)
-
-
 class ReadersGate:
     """Hands out published pages; everything else, and each page the first time, goes on to Django."""
 

@@ -12,7 +12,7 @@ from django.utils.http import content_disposition_header
 from django.utils.safestring import mark_safe
 from django.utils.text import slugify
 from django.views.decorators.cache import cache_control
-from django.views.decorators.http import require_GET, require_http_methods
+from django.views.decorators.http import require_http_methods, require_safe
 
 from ypsil.core.export import FORMATS
 from ypsil.web.accounts.services import asker
@@ -35,7 +35,7 @@ _WHO_SEES = {"me": "Only you can see the report now.", "link": "Anyone with the 
 
 
 @login_required
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def publish(request: HttpRequest, uid: str) -> HttpResponse:
     report = report_for(asker(request), uid)
     if request.method == "POST":
@@ -80,7 +80,7 @@ def _change(request: HttpRequest, uid: str) -> None:
     messages.success(request, _WHO_SEES[audience])
 
 
-@require_GET
+@require_safe
 @cache_control(no_cache=True, private=True)
 def published(request: HttpRequest, token: str) -> HttpResponse:
     """The page a stranger sees: the latest release. A link that was withdrawn and one that never was look the same."""
@@ -96,7 +96,7 @@ def published(request: HttpRequest, token: str) -> HttpResponse:
     return _page(request, made, reverse("published-layout", args=[token, found.layout_digest]), tag)
 
 
-@require_GET
+@require_safe
 def published_layout(request: HttpRequest, token: str, digest: str) -> HttpResponse:
     """The style sheet that puts the tiles of a release in their places."""
     releases_of = Release.objects.filter(publication__in=_open_publications().filter(token=token))
@@ -106,7 +106,7 @@ def published_layout(request: HttpRequest, token: str, digest: str) -> HttpRespo
     return HttpResponse(text, content_type="text/css", headers={"Cache-Control": KEPT_FOR_GOOD})
 
 
-@require_GET
+@require_safe
 def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResponse:
     """A picture of a published page, for whoever may see the page."""
     publication = _open_publications().filter(token=token).first()
@@ -125,7 +125,7 @@ def _open_publications() -> QuerySet[Publication]:
 
 
 @login_required
-@require_GET
+@require_safe
 def preview(request: HttpRequest, uid: str) -> HttpResponse:
     """The page as readers would see it now, for its author, published or not."""
     report = report_for(asker(request), uid)
@@ -145,7 +145,7 @@ def _page(request: HttpRequest, made: Made, layout: str, tag: str) -> HttpRespon
 
 
 @login_required
-@require_GET
+@require_safe
 def report_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
     """The whole report as one file."""
     report = report_for(asker(request), uid)
