@@ -11,7 +11,7 @@ from tests.browser.conftest import undo
 pytestmark = pytest.mark.browser
 AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
 SIGNED_OUT = ["/sign-in/", "/sign-up/", "/r/none/", "/nothing/"]
-SIGNED_IN = ["/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/"]
+SIGNED_IN = ["/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/", "/account/"]
 
 
 def csv_file(text):
@@ -61,7 +61,7 @@ def test_pages_of_the_author(author, server, scheme):
     page.goto(server)
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     report = page.url
-    for stage in ("proof/", "publish/", "preview/"):
+    for stage in ("tables/", "proof/", "publish/", "preview/", "delete/"):
         page.goto(report + stage)
         assert violations(page) == [], stage
 

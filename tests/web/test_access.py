@@ -12,7 +12,7 @@ from ypsil.web.gather.models import Arrival, KeptPicture
 from ypsil.web.publish.services import publication_of
 
 OPEN = {"sign-in", "sign-out", "sign-up"}
-OWN_DESK = {"desk", "new-table", "new-report", "icons", "bring-picture"}
+OWN_DESK = {"account", "desk", "new-table", "new-report", "icons", "bring-picture"}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "bring-picture",

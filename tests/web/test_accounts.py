@@ -2,6 +2,7 @@
 
 import pytest
 from django.db import IntegrityError, transaction
+from django.test import Client
 
 from ypsil.web.accounts.forms import SignUpForm
 from ypsil.web.accounts.models import User
@@ -87,3 +88,21 @@ def test_an_address_that_somebody_only_says_is_not_believed(stranger):
     found = [attempt(stranger, "10.0.0.1", **{"x-forwarded-for": f"10.9.9.{turn}"}) for turn in range(8)]
     assert found[-1] == 429
     assert attempt(stranger, "10.0.0.2", "seven green herons") == 302, "others at other addresses are not locked out"
+
+
+def change(client, old, new):
+    return client.post("/account/", {"old_password": old, "new_password1": new, "new_password2": new})
+
+
+def test_a_changed_password_ends_every_other_sign_in(stranger):
+    User.objects.create_user("ann", password="seven green herons")
+    elsewhere = Client()
+    for client in (stranger, elsewhere):
+        client.post("/sign-in/", {"username": "ann", "password": "seven green herons"})
+    assert change(stranger, "not it", "nine grey herons").status_code == 422
+    assert change(stranger, "seven green herons", "12345").status_code == 422
+    assert elsewhere.get("/").status_code == 200
+    assert change(stranger, "seven green herons", "nine grey herons").url == "/"
+    assert "The password is changed" in stranger.get("/").content.decode()
+    assert elsewhere.get("/").status_code == 302
+    assert User.objects.get().check_password("nine grey herons")

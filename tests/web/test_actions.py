@@ -42,6 +42,7 @@ def wanted(owner, table, report):
     rename = {"type": "rename", "title": "Theirs"}
     return {
         "edit_report": (report.uid, EditRequest(rename, report.revision)),
+        "delete_report": (report.uid,),
         "undo_change": (report.uid,),
         "redo_change": (report.uid,),
         "type_numbers": (report.uid, report.read().bands[0].id, "A 1\nB 2"),

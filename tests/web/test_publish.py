@@ -216,3 +216,14 @@ def test_a_page_that_was_compressed_on_its_way_is_known_again(owner, stranger, l
     assert first.headers["ETag"].startswith('W/"') and first.headers["Content-Encoding"] == "gzip"
     again = stranger.get(link, headers={"accept-encoding": "gzip", "if-none-match": first.headers["ETag"]})
     assert (again.status_code, again.content) == (304, b"")
+
+
+def test_a_deleted_report_is_gone_for_its_author_and_its_readers_and_its_table_stays(
+    owner, stranger, report, table, link
+):
+    asked = owner.get(f"/reports/{report.uid}/delete/").content.decode()
+    assert "The link will stop working" in asked
+    assert stranger.get(link).status_code == 200
+    assert owner.post(f"/reports/{report.uid}/delete/").url == "/"
+    assert (stranger.get(link).status_code, owner.get(f"/reports/{report.uid}/").status_code) == (404, 404)
+    assert owner.get(f"/tables/{table.uid}/").status_code == 200

@@ -1,9 +1,14 @@
-"""Signing up; signing in and out are Django's own views."""
+"""Signing up and one's own account; signing in and out are Django's own views."""
 
+from typing import Any
+
+from django.contrib import messages
 from django.contrib.auth import login
+from django.contrib.auth.views import PasswordChangeView
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse_lazy
 from django.views.decorators.http import require_http_methods
 
 from ypsil.web.accounts.forms import SignUpForm, taken
@@ -23,3 +28,17 @@ def sign_up(request: HttpRequest) -> HttpResponse:
             login(request, made, backend="django.contrib.auth.backends.ModelBackend")
             return redirect("desk")
     return render(request, "accounts/sign_up.html", {"form": form}, status=200 if not form.errors else 422)
+
+
+class Account(PasswordChangeView):
+    """One's own account: a changed password ends every other sign-in."""
+
+    template_name = "accounts/account.html"
+    success_url = reverse_lazy("desk")
+
+    def form_valid(self, form: Any) -> HttpResponse:
+        messages.success(self.request, "The password is changed.")
+        return super().form_valid(form)
+
+    def form_invalid(self, form: Any) -> HttpResponse:
+        return self.render_to_response(self.get_context_data(form=form), status=422)

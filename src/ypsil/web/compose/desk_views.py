@@ -1,7 +1,8 @@
-"""The desk: reports and tables, and a new report."""
+"""The desk: reports and tables, a new report, and the end of one."""
 
 from __future__ import annotations
 
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
@@ -9,9 +10,10 @@ from django.views.decorators.http import require_http_methods, require_safe
 
 from ypsil.core.errors import YpsilError
 from ypsil.web.accounts.services import asker
+from ypsil.web.compose.actions.delete_report import delete_report as deleted
 from ypsil.web.compose.actions.make_report import make_report
 from ypsil.web.compose.miniatures import miniatures_of
-from ypsil.web.compose.services import reports_of
+from ypsil.web.compose.services import report_for, reports_of
 from ypsil.web.gather.services import (
     current_preparations,
     table_states,
@@ -52,3 +54,13 @@ def new_report(request: HttpRequest) -> HttpResponse:
             problem = sentence_of(refused)
     context = {"problem": problem, "title": title}
     return render(request, "compose/new_report.html", context, status=422 if problem else 200)
+
+
+@login_required
+@require_http_methods(["GET", "HEAD", "POST"])
+def delete_report(request: HttpRequest, uid: str) -> HttpResponse:
+    """Deleting for good asks first, and says who would miss it."""
+    if request.method == "POST":
+        messages.success(request, f"“{deleted(asker(request), uid)}” is deleted.")
+        return redirect("desk")
+    return render(request, "compose/delete_report.html", {"report": report_for(asker(request), uid)})
