@@ -49,6 +49,8 @@ def test_the_samples_password_opens_nothing_where_the_demo_is_not_served(setting
     close_sample()
     own.refresh_from_db()
     assert own.check_password("another one"), "a password that somebody chose stays"
+    load_demo()
+    assert Client().post("/sign-in/", known).status_code == 302, "the demo's page names the one that works"
 
 
 HTTPS_ASKED = """
