@@ -23,11 +23,15 @@ def word(tile, name):
     return tile.locator("svg text", has=tile.page.locator("title", has_text=re.compile(f"^{name}: ")))
 
 
+def press_word(tile, name):
+    place = word(tile, name).bounding_box()
+    tile.page.mouse.click(place["x"] + place["width"] / 2, place["y"] + place["height"] / 2)
+
+
 def test_a_word_of_the_drawing_leads_to_its_answers_and_can_be_left_out(cloud):
     page, tile = cloud
     tile.scroll_into_view_if_needed()
-    place = word(tile, "worms").bounding_box()
-    page.mouse.click(place["x"] + place["width"] / 2, place["y"] + place["height"] / 2)
+    press_word(tile, "worms")
     heading = page.get_by_role("heading", name="“worms”")
     expect(heading).to_be_focused()
     answers = page.get_by_role("list", name="Answers with “worms”").get_by_role("listitem")
@@ -39,6 +43,25 @@ def test_a_word_of_the_drawing_leads_to_its_answers_and_can_be_left_out(cloud):
     page.get_by_role("button", name="Take back: “worms” is left out").press("Enter")
     expect(word(tile, "worms")).to_have_count(1)
     undo(page, 2)
+
+
+def test_answers_that_come_late_take_nothing_from_whoever_went_on(cloud):
+    """They are far down the margin: scrolled to, they would move it under the next press."""
+    page, tile = cloud
+    tile.scroll_into_view_if_needed()
+    held = []
+    page.route("**/words/?*", lambda route: held.append(route))
+    with page.expect_request("**/words/?*"):
+        press_word(tile, "worms")
+    page.locator(".sentence .word").first.click()
+    item = page.locator(".menu.show button").first
+    expect(item).to_be_visible()
+    before = item.bounding_box()
+    for route in held:
+        route.continue_()
+    expect(page.get_by_role("heading", name="“worms”")).to_be_attached()
+    expect(page.get_by_role("heading", name="“worms”")).not_to_be_focused()
+    assert item.bounding_box() == before
 
 
 def test_with_the_keyboard_a_word_of_the_list_is_counted_with_another_and_coloured(cloud):

@@ -9,13 +9,16 @@ export function bindTerms({ view, url, saver }) {
     const panel = view.margin.querySelector("[data-term-panel]");
     if (!panel) return;
     const mine = ++asked;
+    const at = document.activeElement;
     const query = new URLSearchParams({ term, by });
     const reply = await fetch(`${url}tiles/${panel.dataset.of}/words/?${query}`).catch(() => null);
     if (mine !== asked || !panel.isConnected) return;
+    // Whoever went on with something else meanwhile stays there: nothing moves under the pointer.
+    const isStillThere = [at, document.body].includes(document.activeElement);
     if (!reply || reply.status >= 500) panel.textContent = "The answers cannot be reached now; try again in a moment.";
     else replaceContent(panel, await reply.text());
-    const heading = panel.querySelector("#chosen-term");
-    heading?.focus({ preventScroll: true });
+    if (!isStillThere) return;
+    panel.querySelector("#chosen-term")?.focus({ preventScroll: true });
     panel.scrollIntoView({ block: "nearest" });
   }
 
