@@ -435,3 +435,14 @@ def test_a_calculation_that_asks_for_the_day_is_made_again_the_next_day(owner, t
     assert rows(table)["Age"][0] == dt.date.today().year
     monkeypatch.setattr(dt, "date", Tomorrow)
     assert rows(table)["Age"][0] == 2040
+
+
+@pytest.mark.parametrize("odd", ["²", "१", "-1", "1e300", "9" * 5000, "9" * 30, "NaN", "", "１"])
+def test_numbers_in_addresses_that_are_none_are_no_fault(owner, table, odd):
+    """Each is a digit to some part of the language and not to another."""
+    arrive(owner, table=table)
+    for part in ("", "rows/", "comparison/", "step/", "completions/"):
+        fields = {"version": odd, "after": odd, "at": odd, "start": odd, "count": odd, "cursor": odd, "before": odd}
+        fields |= {f"c{odd}": "Elm", "sort": f"c{odd}", "type": "take", "text": "Vis"}
+        assert owner.get(f"/tables/{table.uid}/{part}", fields).status_code == 200, part
+    assert owner.get(f"/tables/{table.uid}/themes/", {"start": odd, "length": odd}).status_code == 200

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
@@ -28,6 +29,7 @@ from ypsil.web.gather.services import table_for, tables_of
 from ypsil.web.gather.step_forms import step_form
 from ypsil.web.gather.table_page import KIND_WORDS, column_heads, margin_context
 from ypsil.web.gather.views import asked_version, bad_request
+from ypsil.web.whole_numbers import whole_number
 
 _MOST_FILTERS = 40
 LONGEST_SURVEY = 100_000
@@ -46,17 +48,16 @@ def rows(request: HttpRequest, uid: str) -> JsonResponse:
     except YpsilError as problem:
         return bad_request(problem)
     names = shown.names
-    filters = [
-        (names[int(field[1:])], value)
-        for field, value in request.GET.dict().items()
-        if field[:1] == "c" and field[1:].isdigit() and int(field[1:]) < len(names)
-    ]
-    sort = request.GET.get("sort", "")
-    by = names[int(sort[1:])] if sort[:1] == "c" and sort[1:].isdigit() and int(sort[1:]) < len(names) else ""
+    asked = ((_column(field, names), value) for field, value in request.GET.dict().items())
+    filters = [(name, value) for name, value in asked if name]
     positions = order(
-        key, shown, sort=by, descending=request.GET.get("dir") == "desc", find=request.GET.get("find", "")[:200],
+        key,
+        shown,
+        sort=_column(request.GET.get("sort", ""), names),
+        descending=request.GET.get("dir") == "desc",
+        find=request.GET.get("find", "")[:200],
         filters=tuple(filters[:_MOST_FILTERS]),
-    )  # fmt: skip
+    )
     start = _number(request.GET.get("start"), 0, len(positions))
     size = page_size(min(len(names), COLUMNS_AT_ONCE))
     count = _number(request.GET.get("count"), size, size)
@@ -69,14 +70,22 @@ def rows(request: HttpRequest, uid: str) -> JsonResponse:
 
 
 def _number(text: str | None, default: int, most: int) -> int:
-    return max(0, min(int(text), most)) if text and text.isdigit() else default
+    number = whole_number(text)
+    return default if number is None else min(number, most)
+
+
+def _column(field: str, names: Sequence[str]) -> str:
+    """Return the column that a field such as ``c3`` speaks of, or nothing."""
+    place = whole_number(field[1:]) if field[:1] == "c" else None
+    return names[place] if place is not None and place < len(names) else ""
 
 
 def _shown(found: Table, version: Version, after: str) -> tuple[str, Rows, list[dict[str, Any]]]:
     recipe = found.read_recipe()
-    if after.isdigit() and int(after) < len(recipe.steps):
-        shown, _ = rows_after(found, version, recipe, int(after))
-        upto = recipe.model_copy(update={"steps": recipe.steps[: int(after)]})
+    place = whole_number(after)
+    if place is not None and place < len(recipe.steps):
+        shown, _ = rows_after(found, version, recipe, place)
+        upto = recipe.model_copy(update={"steps": recipe.steps[:place]})
         heads = [
             {
                 "name": name,
@@ -133,7 +142,7 @@ def form(request: HttpRequest, uid: str) -> HttpResponse:
     assert found.current is not None
     recipe = found.read_recipe()
     at = request.GET.get("at", "")
-    place = int(at) if at.isdigit() and int(at) < len(recipe.steps) else len(recipe.steps)
+    place = _number(at, len(recipe.steps), len(recipe.steps))
     rows_before, _ = rows_after(found, found.current, recipe, place)
     others = [one for one in tables_of(asker(request)) if one.pk != found.pk and one.current]
     given = {name: value for name, value in request.GET.dict().items() if name not in ("at", "type")}
@@ -156,8 +165,8 @@ def completions(request: HttpRequest, uid: str) -> JsonResponse:
     found = table_for(asker(request), uid)
     assert found.current is not None
     recipe = found.read_recipe()
-    at = request.GET.get("at", "")
-    before, _ = rows_after(found, found.current, recipe, int(at) if at.isdigit() else len(recipe.steps))
+    at = _number(request.GET.get("at"), len(recipe.steps), len(recipe.steps))
+    before, _ = rows_after(found, found.current, recipe, at)
     text = request.GET.get("text", "")[:2000]
     cursor = _number(request.GET.get("cursor"), len(text), len(text))
     proposals = [

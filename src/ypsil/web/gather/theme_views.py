@@ -22,6 +22,7 @@ from ypsil.web.gather.models import Table
 from ypsil.web.gather.recipe_log import can_step
 from ypsil.web.gather.services import table_for
 from ypsil.web.gather.views import bad_request
+from ypsil.web.whole_numbers import whole_number
 
 # Parts of the page that a change draws anew; what is being read stays where it is while answers are coded.
 _PARTS = ("lists", "words", "queue", "answer")
@@ -62,7 +63,7 @@ def _context(found: Table, wanted: dict[str, str]) -> dict[str, Any]:
     carrying = desk.carrying
     lists = {themes.READ, themes.ALL, *(f"{themes.ABOUT}{theme.name}" for theme in desk.rules.themes)}
     show = wanted.get("show", "") if wanted.get("show") in lists else themes.UNREAD
-    start = int(wanted["start"]) if wanted.get("start", "").isdigit() else 0
+    start = whole_number(wanted.get("start")) or 0
     listed, of_all = desk.listed(show, carrying, start)
     key = wanted.get("key") or (listed[0].key if listed else "")
     length = int(wanted["length"]) if wanted.get("length") in LENGTHS else 1

@@ -29,6 +29,7 @@ from ypsil.web.gather.preparing import prepared, rows_of
 from ypsil.web.gather.services import table_for
 from ypsil.web.gather.views import asked_version
 from ypsil.web.middleware import sentence_of
+from ypsil.web.whole_numbers import whole_number
 
 
 def _table(request: HttpRequest, uid: str) -> Table:
@@ -56,8 +57,8 @@ def comparison(request: HttpRequest, uid: str) -> HttpResponse:
 
 
 def _numbered(request: HttpRequest, found: Table, name: str) -> Version | None:
-    number = request.GET.get(name, "")
-    return get_object_or_404(Version, table=found, number=number) if number.isdigit() else None
+    number = whole_number(request.GET.get(name))
+    return None if number is None else get_object_or_404(Version, table=found, number=number)
 
 
 def _one_before(versions: list[Version], after: Version) -> Version:

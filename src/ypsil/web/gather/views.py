@@ -26,6 +26,7 @@ from ypsil.web.gather.preparing import columns_of, prepared
 from ypsil.web.gather.services import table_for
 from ypsil.web.gather.table_page import margin_context
 from ypsil.web.middleware import sentence_of
+from ypsil.web.whole_numbers import whole_number
 
 PASTED_AS = (
     ("", "Find out by itself"),
@@ -168,8 +169,8 @@ def table(request: HttpRequest, uid: str) -> HttpResponse:
 
 def asked_version(request: HttpRequest, found: Table) -> Version | None:
     """Return the version that the address names, else the current one."""
-    number = request.GET.get("version", "")
-    return get_object_or_404(Version, table=found, number=number) if number.isdigit() else found.current
+    number = whole_number(request.GET.get("version"))
+    return found.current if number is None else get_object_or_404(Version, table=found, number=number)
 
 
 @login_required
