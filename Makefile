@@ -17,6 +17,7 @@ $(VENV)/bin/python:
 $(STAMP): requirements/base.txt pyproject.toml | $(VENV)/bin/python
 	$(PIP) -r requirements/base.txt
 	$(PIP) --no-deps --no-build-isolation --editable .
+	$(PYTHON) -m compileall -q src
 	touch $@
 
 $(TEST_STAMP): requirements/test.txt $(STAMP)

@@ -26,6 +26,7 @@ from PIL import Image, ImageDraw, ImageFont
 from sklearn.feature_extraction.text import CountVectorizer
 from wordcloud import WordCloud
 
+from benchmarks.commands import commands
 from benchmarks.gather import gather
 from benchmarks.timing import Row, print_rows, side_by_side
 from ypsil.core.answers import answer
@@ -338,5 +339,6 @@ if __name__ == "__main__":
             phrases(),
             *from_answers(),
             *files(),
+            *commands(),
         ]
     )

@@ -27,6 +27,10 @@ AXE_FOLDER = ROOT / "tests/browser/vendor"
 
 LATIN = ("latin", "latin-ext")
 FAMILIES = {
+    "source-sans-3": (
+        "Source Sans 3",
+        (*LATIN, "greek", "greek-ext", "cyrillic", "cyrillic-ext", "vietnamese"),
+    ),
     "atkinson-hyperlegible-next": ("Atkinson Hyperlegible Next", LATIN),
     "noto-sans": (
         "Noto Sans",

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
 import datetime as dt
+import gc
 import json
 import os
 import sys
@@ -15,6 +17,19 @@ from ypsil.core.errors import YpsilError
 
 MAX_JSON_BYTES = 1024 * 1024
 TEXT_ENDINGS = (".txt", ".text", ".md")
+
+
+def run() -> None:
+    """Run one command as a process of its own, which ends at once when it is done."""
+    # What is imported stays: looking through it for garbage again and again is a tenth of a short command's time.
+    gc.set_threshold(100_000, 50, 100)
+    code = main()
+    # The reader of our output may have gone, as with `| head`; there is nobody left to tell.
+    with contextlib.suppress(BrokenPipeError):
+        sys.stdout.flush()
+        sys.stderr.flush()
+    # Nothing is left to be put in order; taking libraries down one by one takes as long as the work.
+    os._exit(code)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -47,6 +62,8 @@ def _parser() -> argparse.ArgumentParser:
         ("visuals", "list the visuals", _visuals),
         ("demo", "serve the application with the sample data", _serve),
         ("serve", "serve the application", _serve),
+        ("backup", "write all data of the application to one file, also while it is served", _backup),
+        ("restore", "put the data of a backup into an empty folder", _restore),
     ):
         command = commands.add_parser(name, help=help_text, description=help_text)
         command.set_defaults(run=run, with_demo=name == "demo")
@@ -238,9 +255,13 @@ def _write(scene: Any, out: str) -> None:
     from ypsil.core.export import scene_to_file
 
     made = scene_to_file(scene, Path(out).suffix.lower().lstrip("."))
+    # Written beside it first: who reads it meanwhile finds the one before, or nothing, and never half of it.
+    beside = Path(f"{out}.{os.getpid()}.part")
     try:
-        Path(out).write_bytes(made)
+        beside.write_bytes(made)
+        beside.replace(out)
     except OSError as problem:
+        beside.unlink(missing_ok=True)
         raise YpsilError(
             (problem.strerror or "the file cannot be written").lower(), where=out, remedy="choose another place"
         ) from None
@@ -294,6 +315,7 @@ def _pictures_of(shape: str) -> dict[str, Any]:
 def _cloud(parsed: argparse.Namespace) -> None:
     from ypsil.core.answers import AnswerColumn, answer_of_rows
     from ypsil.core.answers.words import DEFAULT_TERMS
+    from ypsil.core.cloud import SMALLEST_PX
     from ypsil.core.style import HouseStyle
     from ypsil.core.visuals import checked_options
     from ypsil.core.visuals.base import Box
@@ -318,7 +340,7 @@ def _cloud(parsed: argparse.Namespace) -> None:
     style, box = HouseStyle(), Box(parsed.width, parsed.height)
     pictures = _pictures_of(parsed.shape)
     shape = next(iter(pictures), parsed.shape)
-    options = checked_options("cloud", {"seed": parsed.seed, "shape": shape}, pictures)
+    options = checked_options("cloud", {"seed": parsed.seed, "shape": shape, "smallest": SMALLEST_PX}, pictures)
     assert isinstance(options, CloudOptions)
     placed = layout(answer, options, box, style)
     _write(cloud_scene(placed, answer, options, box, style), parsed.out)
@@ -338,5 +360,25 @@ def _serve(parsed: argparse.Namespace) -> int:
     return 0
 
 
+def _backup(parsed: argparse.Namespace) -> None:
+    from ypsil.web.backup import back_up
+    from ypsil.web.settings import HOME
+
+    _print(back_up(HOME, Path(parsed.file)) | {"out": parsed.file})
+
+
+def _restore(parsed: argparse.Namespace) -> None:
+    from ypsil.web.backup import restore
+    from ypsil.web.server import only_one
+    from ypsil.web.settings import HOME, private_folder
+
+    if not Path(parsed.file).is_file():
+        raise YpsilError("there is no such file", where=parsed.file, remedy="give the name of a backup")
+    private_folder(HOME)
+    with only_one(HOME):
+        restore(Path(parsed.file), HOME)
+    _print({"restored": str(HOME)})
+
+
 if __name__ == "__main__":
-    sys.exit(main())
+    run()

@@ -24,7 +24,8 @@ QUIET = ["--no-sandbox", "--disable-background-networking", "--disable-component
 SCREEN = {"width": 1280, "height": 800}
 START_S = 60
 # Shared machines are uneven: patience costs nothing where all is well.
-expect.set_options(timeout=25_000)
+PATIENCE_S = 25
+expect.set_options(timeout=1_000 * PATIENCE_S)
 
 
 @contextmanager
@@ -124,6 +125,23 @@ def author(page: Page, server: str, signed_in: list[Any]) -> Page:
 def editor_is_ready(page: Page) -> None:
     """The margin is filled by the page's script, which is then listening."""
     expect(page.get_by_role("heading", name="This report")).to_be_visible()
+
+
+def until(page: Page, expression: str, arg: Any = None) -> None:
+    """Ask the page until the expression holds.
+
+    Asked from here each time: what the page would ask itself again is refused by its content security policy.
+    """
+    ends = time.monotonic() + PATIENCE_S
+    while not page.evaluate(expression, arg):
+        assert time.monotonic() < ends, f"still not so: {expression}"
+        page.wait_for_timeout(50)
+
+
+def unfold(page: Page) -> None:
+    """Unfold all settings of the chosen tile; they stay so."""
+    for folded in page.locator("#margin details.settings:not([open]) > summary").all()[::-1]:
+        folded.click()
 
 
 def undo(page: Page, times: int = 1) -> None:

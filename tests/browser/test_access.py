@@ -6,12 +6,13 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import undo
+from tests.browser.conftest import undo, unfold
 
 pytestmark = pytest.mark.browser
 AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
 SIGNED_OUT = ["/sign-in/", "/sign-up/", "/r/none/", "/nothing/"]
-SIGNED_IN = ["/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/", "/account/"]
+SIGNED_IN = ["/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/", "/account/",
+             "/account/delete/"]  # fmt: skip
 
 
 def csv_file(text):
@@ -185,6 +186,7 @@ def test_the_editor_with_its_margin_menu_and_chooser(author, scheme):
     expect(page.locator(".menu.show")).to_be_visible()
     assert violations(page) == []
     page.keyboard.press("Escape")
+    unfold(page)
     page.get_by_label("Line at the average").check()
     page.get_by_role("button", name="Give this look to other charts").click()
     expect(page.locator(".menu.looks.show")).to_be_visible()

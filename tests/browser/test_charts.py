@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, undo
+from tests.browser.conftest import editor_is_ready, undo, unfold
 from ypsil.core.style import HouseStyle
 from ypsil.demo.gallery import SECTIONS
 
@@ -12,12 +12,14 @@ IN_ORDER = [name for _, entries in SECTIONS for name in entries]
 RISE = HouseStyle().rise
 
 
-def open_chart(page, server):
+def open_chart(page, server, *, unfolded=True):
     page.goto(f"{server}/")
     page.get_by_role("link", name=re.compile("how the month went")).first.click()
     editor_is_ready(page)
     page.locator(".tile.visual .pick").nth(1).click()
     expect(page.locator(".sentence .word")).to_have_text(["total", "Visits", "month", "Month", "Kind", "lines"])
+    if unfolded:
+        unfold(page)
 
 
 def quiet_lines(page):
@@ -293,3 +295,37 @@ def test_which_way_is_good_is_said_once_with_the_table_and_colours_the_changes(a
     page.goto(table)
     page.get_by_role("button", name="Undo", exact=True).click()
     expect(step).to_have_count(0)
+
+
+def test_three_settings_stand_open_and_the_rest_is_folded_by_topic(author, server):
+    page = author
+    open_chart(page, server, unfolded=False)
+    margin = page.locator("#margin")
+    expect(margin.locator("div.settings > .field")).to_have_count(3)
+    expect(margin.locator("details.settings").first).to_be_visible()
+    assert not margin.locator("details.settings .field").first.is_visible()
+    axes = margin.locator("details.settings[data-topic=Axes]")
+    axes.locator("summary").focus()
+    page.keyboard.press("Enter")
+    box = axes.locator("input[type=checkbox]").first
+    box.click()
+    # What is changed is counted, and what was unfolded stays so when the margin is drawn anew.
+    expect(axes.locator("summary")).to_contain_text("1 changed")
+    expect(axes.locator("input[type=checkbox]").first).to_be_visible()
+    undo(page, 1)
+
+
+def test_a_column_is_named_for_readers_beside_a_tile(author, server):
+    page = author
+    open_chart(page, server)
+    for shown, drawn in (("People at the door", "Total People at the door"), ("", "Total Visits")):
+        field = page.locator("#margin [data-shown-as=Visits]")
+        field.fill(shown)
+        with page.expect_response("**/recipe/"):
+            field.press("Tab")
+        expect(page.locator("#page .tile.visual").nth(1)).to_contain_text(drawn)
+        # The page was loaded anew: the sentence keeps the table's name.
+        editor_is_ready(page)
+        page.locator(".tile.visual .pick").nth(1).click()
+        expect(page.locator(".sentence .word").nth(1)).to_have_text("Visits")
+        unfold(page)

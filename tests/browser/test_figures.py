@@ -5,7 +5,7 @@ import re
 from PIL import Image
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, undo
+from tests.browser.conftest import editor_is_ready, undo, unfold
 from ypsil.demo.gallery import SECTIONS
 
 IN_ORDER = [name for _, entries in SECTIONS for name in entries]
@@ -84,6 +84,7 @@ def test_a_duplicate_keeps_the_look_and_another_number_takes_seconds(author, ser
     page.get_by_role("button", name="Duplicate this tile").click()
     expect(tiles).to_have_count(before + 1)
     expect(page.locator("#option-icon")).to_have_text("book")
+    unfold(page)
     page.get_by_label("Percentage by hand").fill("40")
     page.get_by_label("Percentage by hand").press("Tab")
     expect(page.locator("#page")).to_contain_text("typed by hand")

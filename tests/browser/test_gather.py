@@ -5,6 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.conftest import until
 from tests.factories import VISITS
 
 pytestmark = pytest.mark.browser
@@ -118,7 +119,7 @@ def test_a_long_table_is_scrolled_to_its_end_and_any_row_is_reached(author, serv
     holder = page.locator(".tabulator-tableholder")
     for _ in range(14):
         holder.evaluate("one => one.scrollBy(0, -4000)")
-        page.wait_for_function("() => document.querySelectorAll('.tabulator-row').length > 5")
+        until(page, "() => document.querySelectorAll('.tabulator-row').length > 5")
     seen = int(page.locator(".tabulator-row .row-number").first.inner_text().replace(",", ""))
     assert 27_000 < seen < 29_700
     numbers = [int(text.replace(",", "")) for text in page.locator(".tabulator-row .row-number").all_inner_texts()]
@@ -196,7 +197,7 @@ def test_cells_are_copied_out_and_column_widths_are_kept(author, server):
     cell(page, "Child").first.click(modifiers=["Shift"])
     page.keyboard.press("Control+c")
     expected = "Alder Lane\tAdult\nAlder Lane\tChild"
-    page.wait_for_function("wanted => navigator.clipboard.readText().then(text => text === wanted)", arg=expected)
+    until(page, "wanted => navigator.clipboard.readText().then(text => text === wanted)", arg=expected)
     branch = page.locator(".tabulator-col", has_text="Branch")
     before = branch.bounding_box()["width"]
     edge = page.locator(".tabulator-col-resize-handle").nth(1).bounding_box()
@@ -266,5 +267,5 @@ def test_the_rows_go_with_the_column_names_that_the_keyboard_reaches(author, ser
     names, rows = (
         f"document.querySelector('.tabulator-{part}').scrollLeft" for part in ("header-contents", "tableholder")
     )
-    page.wait_for_function(f"() => {rows} > 0 && {names} === {rows}")
+    until(page, f"() => {rows} > 0 && {names} === {rows}")
     expect(page.locator(".tabulator-row").first.get_by_role("gridcell").last).to_be_in_viewport()

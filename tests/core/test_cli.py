@@ -153,3 +153,37 @@ def test_a_visual_that_does_not_fit_its_question_is_an_error_and_writes_nothing(
     assert (code, out) == (1, None)
     assert err.startswith("ypsil: visits.csv: Line") and err.count("\n") == 1
     assert not (folder / "a.svg").exists()
+
+
+IMPORTED = """
+import io, sys, contextlib
+from ypsil.cli import main
+with contextlib.redirect_stdout(io.StringIO()):
+    assert main(sys.argv[1:]) == 0
+print(*sorted(sys.modules))
+"""
+
+
+@pytest.mark.parametrize(
+    ("command", "without"),
+    [
+        (("inspect", "visits.csv"), ("ypsil.core.visuals", "ypsil.core.answers", "uharfbuzz", "PIL")),
+        (("answer", "visits.csv", "--question", "q.json"), ("ypsil.core.visuals", "uharfbuzz", "PIL")),
+        (("words", "notes.txt"), ("ypsil.core.visuals", "ypsil.core.answers", "uharfbuzz", "PIL")),
+        (("cloud", "notes.txt", "--out", "c.svg"), ("ypsil.core.visuals.ranks.bar", "ypsil.core.report", "typst")),
+        ((*DRAW, "v.json", "--out", "x.svg"), ("ypsil.core.visuals.changes.line", "ypsil.core.report", "typst")),
+    ],
+    ids=lambda given: given[0],
+)
+def test_a_command_imports_what_it_needs_and_no_more(folder, command, without):
+    done = subprocess.run([sys.executable, "-c", IMPORTED, *command], cwd=folder, capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+    named = set(done.stdout.split())
+    assert not {"scipy", "fontTools", "xlsxwriter", "django", *without} & named
+
+
+def test_a_reader_who_goes_early_is_no_fault(folder):
+    command = [sys.executable, "-m", "ypsil.cli", "inspect", "visits.csv"]
+    begun = subprocess.Popen(command, cwd=folder, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
+    begun.stdout.close()
+    assert (begun.stderr.read(), begun.wait()) == (b"", 0)

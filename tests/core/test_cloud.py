@@ -2,6 +2,7 @@
 
 import io
 import math
+import time
 
 import numpy as np
 import pytest
@@ -133,6 +134,16 @@ def test_in_a_thin_shape_all_words_are_small_rather_than_the_first_missing():
     placed = place_words(words, 600, 420, CloudStyle(SANS, shape="flower")).placed
     assert placed[0].text == "readers"
     assert placed[0].size < 30
+
+
+def test_two_words_fill_a_large_page_in_bounded_time_and_number():
+    started = time.perf_counter()
+    layout = place_words([CloudWord("alder", 5), CloudWord("branch", 3)], 1200, 1700, CloudStyle(SANS, repeat=True))
+    # It took half a minute; on a busy machine it may take a few seconds.
+    assert time.perf_counter() - started < 15
+    again = [word for word in layout.placed if word.is_repeat]
+    assert 500 < len(again) <= 2000 and {word.text for word in again} == {"alder", "branch"}
+    assert layout.ink > 0.25
 
 
 def test_repeated_words_fill_the_shape_and_are_told_from_the_first():

@@ -1,6 +1,8 @@
 """Dates as people write them, from the tables of docs/formats/dates.md, and written in every form and read back."""
 
 import datetime as dt
+import json
+from pathlib import Path
 
 import polars as pl
 import pytest
@@ -9,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.factories import rows_of_page
+from ypsil.core.tables import calendar_names
 from ypsil.core.tables.dates_in_text import parse_dates, period_of
 
 
@@ -58,3 +61,8 @@ def test_a_period_holds_its_days_and_the_next_one_begins_after_it(day):
     ):
         first, last = period_of(text)
         assert first <= day <= last
+
+
+def test_the_names_of_days_and_months_are_those_of_cldr():
+    # Unicode CLDR, through Babel; the kept copy is written by python -m ypsil.core.tables.calendar_names.
+    assert json.loads(Path(calendar_names.__file__).with_suffix(".json").read_text()) == calendar_names.from_cldr()

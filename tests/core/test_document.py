@@ -72,7 +72,7 @@ class TestFormats:
     def test_format_2_says_the_same_and_has_no_layers(self):
         data = json.loads((GOLDEN / "format-2.json").read_text(encoding="utf-8"))
         read = read_document(data)
-        assert read.page == PageFormat()
+        assert read.page == PageFormat(width=1200, gutter=16), "the page of that time"
         assert {name: node["content"] for name, node in data["nodes"].items()} == {
             name: node.content for name, node in read.nodes.items()
         }

@@ -18,6 +18,8 @@ from ypsil.core.figures import decimals_for, format_change, format_compact, form
 from ypsil.core.style import HouseStyle
 
 FONT = Font(FAMILIES[0], 16)
+# Where the breaks of a word are told, those of one face.
+NOTO = Font("Noto Sans", 16)
 finite = st.integers(-(10**12), 10**12).map(lambda number: number / 1000)
 
 
@@ -64,15 +66,15 @@ def test_wrapped_lines_fit_and_keep_every_letter(text, width):
 
 @pytest.mark.parametrize(
     ("word", "wanted"),
-    [("Sandwiches", ["Sandwi-", "ches"]), ("2026-000-111-222", ["2026-0", "00-111-2", "22"]), ("ספרייהעירונית", None)],
+    [("Sandwiches", ["Sandwi-", "ches"]), ("2026-000-111-222", ["2026-00", "0-111-2", "22"]), ("ספרייהעירונית", None)],
 )
 def test_a_word_wider_than_its_line_has_a_hyphen_only_between_letters_of_scripts_with_capitals(word, wanted):
-    lines = wrap(word, 64, FONT)
+    lines = wrap(word, 64, NOTO)
     assert lines == wanted if wanted else not any("-" in line for line in lines)
 
 
 def test_a_broken_word_that_is_cut_reads_on_without_its_hyphens():
-    assert wrap("Donaudampfschifffahrtsgesellschaft", 90, FONT, most=2) == ["Donaudam-", "pfschifffahr…"]
+    assert wrap("Donaudampfschifffahrtsgesellschaft", 90, NOTO, most=2) == ["Donaudam-", "pfschifffa…"]
 
 
 def test_the_last_line_allowed_is_cut_with_an_ellipsis():

@@ -76,8 +76,11 @@ def test_no_tile_stands_over_the_end_of_a_page_unless_it_is_longer_than_one(foun
 def test_a_tile_is_where_its_frame_says():
     layout = lay_out([("b", [Item("t", frame(6, 2, 12, 5))])], OPEN)
     at = layout.placed["t"].rectangle
-    # 24 columns of 32 px with 16 px between them, margins of 32 px, rows of 8 px, 3 of them above.
-    assert (at.x, at.y, at.width, at.height) == (32 + 6 * 48, 5 * 8, 12 * 48 - 16, 40)
+    # 24 columns of 736 px in all with 12 px between them, margins of 32 px, rows of 8 px, 3 of them above.
+    column = (736 - 23 * 12) / 24
+    assert (at.x, at.y, at.width, at.height) == pytest.approx(
+        (32 + 6 * (column + 12), 5 * 8, 12 * (column + 12) - 12, 40)
+    )
     assert (layout.bands[0].rows, layout.height) == (2 + 5 + 6, 13 * 8)
 
 

@@ -73,7 +73,7 @@ def test_what_is_there_is_found_in_its_order():
     assert [one for one in FORMATS if one in ("svg", "png", "pdf")] == ["pdf", "png", "svg"]
     assert all(isinstance(one, FileFormat) and one.label and "/" in one.media_type for one in FORMATS.values())
     assert [step.model_fields["type"].default for step in STEPS][:3] == ["rename", "change_kind", "order_values"]
-    assert len({step.offered_at for step in STEPS}) == len(STEPS) == 25
+    assert len({step.offered_at for step in STEPS}) == len(STEPS) == 26
     assert set(KINDS) == {"group", "sources", "text", "visual"} and {"group"} == HOLDERS
     labels = [offer.label for _, offer in offered()]
     assert labels[:4] == ["A title", "A heading", "A paragraph", "A small note"] and "Sources" in labels[4:]
@@ -113,3 +113,8 @@ def test_each_check_finds_its_fault_and_nothing_in_a_page_without():
     tall = TextTile(id="h1", role="title", text="Tall", place=Frame(column=0, row=0, width=4, height=120))
     long = findings_of(page(tall, page=PageFormat(height=600)))
     assert [one.said for one in long] == ["Page 1 is 408 px longer than its format: a tile on it is too high."]
+
+
+@pytest.mark.parametrize(("shelf", "name"), [(VISUALS, "name"), (FORMATS, "ending")], ids=["visuals", "formats"])
+def test_what_a_file_says_it_holds_is_what_it_holds(shelf, name):
+    assert [getattr(one, name) for one in shelf.values()] == list(shelf)

@@ -12,7 +12,7 @@ from ypsil.web.gather.models import Arrival, KeptPicture
 from ypsil.web.publish.services import publication_of
 
 OPEN = {"sign-in", "sign-out", "sign-up"}
-OWN_DESK = {"account", "desk", "new-table", "new-report", "icons", "bring-picture"}
+OWN_DESK = {"account", "delete-account", "desk", "new-table", "new-report", "icons", "bring-picture"}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "bring-picture",
@@ -43,7 +43,7 @@ def addresses(owner, table, report):
     kept = KeptPicture.objects.create(owner=owner.user, blob=keep(b"P"), media_type="image/png", width=1, height=1)
     values = {
         **dict.fromkeys(OF_TABLES, (table.uid,)),
-        **dict.fromkeys(("original-file", "make-current", "other-sheet"), (table.uid, 1)),
+        **dict.fromkeys(("original-file", "make-current", "other-sheet", "delete-version"), (table.uid, 1)),
         "prepared-file": (table.uid, "csv"),
         "arrival": (arrival.uid,), "arrival-state": (arrival.uid,), "cancel-arrival": (arrival.uid,),
         "made-file": (made.uid,),

@@ -6,6 +6,9 @@ from django.test import Client
 
 from ypsil.web.accounts.forms import SignUpForm
 from ypsil.web.accounts.models import User
+from ypsil.web.compose.models import Report
+from ypsil.web.gather.models import Blob, Table
+from ypsil.web.gather.services import forget_orphans
 
 NEW = {"username": "ann", "password1": "seven green herons", "password2": "seven green herons"}
 
@@ -106,3 +109,25 @@ def test_a_changed_password_ends_every_other_sign_in(stranger):
     assert "The password is changed" in stranger.get("/").content.decode()
     assert elsewhere.get("/").status_code == 302
     assert User.objects.get().check_password("nine grey herons")
+
+
+def test_an_account_is_deleted_with_all_that_it_held_when_its_password_is_said(owner, table, report):
+    page = owner.get("/account/").content.decode()
+    assert "/account/delete/" in page
+    wrong = owner.post("/account/delete/", {"password": "not it"})
+    assert wrong.status_code == 422 and "Nothing was deleted" in wrong.content.decode()
+    assert User.objects.count() == 1
+    owner.user.set_password("seven green herons")
+    owner.user.save()
+    owner.force_login(owner.user)
+    assert owner.post("/account/delete/", {"password": "seven green herons"}).url == "/sign-in/"
+    assert not (User.objects.exists() or Table.objects.exists() or Report.objects.exists())
+    assert owner.get("/").status_code == 302, "and signed out"
+    forget_orphans()
+    assert not Blob.objects.exists(), "nor are the files left"
+
+
+def test_the_sample_account_stays_while_the_sample_is_shown(owner, settings):
+    settings.DEMO, settings.DEMO_NAME = True, owner.user.username
+    assert owner.post("/account/delete/", {"password": "any"}).status_code == 422
+    assert User.objects.count() == 1

@@ -55,6 +55,7 @@ def wanted(owner, table, report):
         "change_recipe": (table.uid, {"action": "undo"}),
         "change_themes": (table.uid, {"do": "undo"}),
         "show_version": (table.uid, 1),
+        "delete_version": (table.uid, 1),
         "keep_older": (table.uid,),
         "name_columns": (table.uid, {"Visits": "Loans"}),
         "rename_table": (table.uid, "Theirs"),

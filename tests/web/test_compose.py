@@ -234,9 +234,12 @@ def test_the_desk_lists_reports_with_miniatures_and_tables(owner, report, other)
     assert "Visits of the spring" not in other.get("/").content.decode()
 
 
-def test_settings_stand_in_groups_made_from_the_visuals_model(owner, report):
+def test_settings_stand_by_topics_made_from_the_visuals_model(owner, report):
     page = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
-    assert re.findall(r"<legend>(.*?)</legend>", page) == ["Numbers", "Axes", "Marks", "Colours", "Notes"]
+    topics = ["Numbers", "Axes", "Colours", "Notes", "Columns"]
+    assert re.findall(r'<details class="settings" data-topic="(.*?)">', page) == topics
+    stand_open = page[page.index('<div class="settings">') : page.index("<details")]
+    assert re.findall(r'data-option="(\w+)"', stand_open) == ["palette", "emphasis", "values_on_marks"]
     assert 'data-option="decimals" data-empty="null"' in page
     edit = {"type": "change_tile", "tile": "c1", "changes": {"options": {"decimals": 1, "average": True}}}
     assert "Average" in change(owner, report, edit).json()["page"]

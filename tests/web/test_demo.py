@@ -17,7 +17,7 @@ from ypsil.web.gather.models import Table
 def test_it_loads_once_and_every_tile_has_its_data():
     load_demo()
     load_demo()
-    assert Table.objects.filter(owner__username="sample").count() == 9
+    assert Table.objects.filter(owner__username="sample").count() == 10
     reports = list(Report.objects.all())
     assert len(reports) == 4
     gallery = next(report.read() for report in reports if report.read().title.startswith("Gallery"))

@@ -198,13 +198,13 @@ def test_a_waiting_file_can_be_cancelled_and_leaves_nothing(owner):
 
 def test_a_file_cancelled_while_it_is_read_leaves_nothing(owner, monkeypatch):
     arrival = waiting_arrival(owner)
-    real = arrivals.read_with_way
+    real = arrivals.read_apart
 
     def slow(*arguments, **options):
         Arrival.objects.filter(pk=arrival.pk).update(state=Arrival.State.CANCELLED)
         return real(*arguments, **options)
 
-    monkeypatch.setattr(arrivals, "read_with_way", slow)
+    monkeypatch.setattr(arrivals, "read_apart", slow)
     arrivals.work_on.call(arrival.pk)
     arrival.refresh_from_db()
     assert arrival.state == "cancelled"
@@ -220,6 +220,36 @@ def test_a_file_whose_reader_was_killed_is_read_at_the_next_start(owner):
     arrivals.resume()
     arrivals.resume()
     assert Version.objects.count() == 1
+
+
+def test_work_that_a_second_worker_took_up_is_left_to_it(owner, monkeypatch):
+    arrival = waiting_arrival(owner)
+    real = arrivals.read_apart
+
+    def slow(*arguments, **options):
+        found = real(*arguments, **options)
+        # The worker was taken for ended, and another began the work again.
+        Arrival.objects.filter(pk=arrival.pk).update(begun=2)
+        return found
+
+    monkeypatch.setattr(arrivals, "read_apart", slow)
+    arrivals.work_on.call(arrival.pk)
+    arrival.refresh_from_db()
+    assert (arrival.state, arrival.original is not None) == ("reading", True), "the file stays for the other"
+    assert not Version.objects.exists()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_work_that_ended_its_worker_twice_is_set_aside_and_said(owner):
+    arrival = waiting_arrival(owner)
+    for begun in (1, 2):
+        Arrival.objects.filter(pk=arrival.pk).update(state=Arrival.State.READING, begun=begun)
+        if begun == 2:
+            arrivals.resume()
+    arrival.refresh_from_db()
+    assert (arrival.state, arrival.original) == ("failed", None)
+    assert "ended the program twice" in arrival.message and "Split" in arrival.message.title()
+    assert not Version.objects.exists()
 
 
 def test_an_unforeseen_failure_leaves_a_message_and_no_half_version(owner, monkeypatch):

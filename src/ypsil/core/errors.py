@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 
 class YpsilError(Exception):
     """Something a user can put right: what happened, where, and what to do.
@@ -15,6 +17,10 @@ class YpsilError(Exception):
         self.remedy = remedy
         super().__init__(self.line())
 
+    def __reduce__(self) -> tuple[Any, ...]:
+        # Whatever a kind of error is made of, it comes whole from another process.
+        return _made_again, (type(self), self.args, self.__dict__)
+
     def line(self) -> str:
         """Return the whole message on one line: ``what, where; what to do``.
 
@@ -23,6 +29,12 @@ class YpsilError(Exception):
         """
         text = self.what + (f", {self.where}" if self.where else "")
         return " ".join((text + (f"; {self.remedy}" if self.remedy else "")).split())
+
+
+def _made_again(kind: type[YpsilError], given: tuple[Any, ...], said: dict[str, Any]) -> YpsilError:
+    made = kind.__new__(kind, *given)
+    made.__dict__.update(said)
+    return made
 
 
 class UnreadableFile(YpsilError):

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import importlib
 import pkgutil
-from collections.abc import Iterator, Sequence
+import re
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import reduce
 from operator import or_
 from pathlib import Path
@@ -38,6 +39,42 @@ def classes_in(room: str, file: str, kind: type[_Kind], *, but: tuple[str, ...] 
 def one_of(models: Sequence[Any]) -> Any:
     """Return the type of data that is one of several models, told apart by their ``type``."""
     return Annotated[reduce(or_, models), Field(discriminator="type")]
+
+
+class Shelf(Mapping[str, _Kind]):
+    """What the modules of a room hold under a name, each by a name of its own: one is had without the others.
+
+    The text of a module says what it holds, by the first text in it (``VISUAL = Visual(name="bar", ...)`` or
+    ``FORMAT = FileFormat("svg", ...)``), so that only the module of the one asked for is imported; going through all
+    imports all. ``order`` is the order of that.
+    """
+
+    def __init__(self, room: str, file: str, name: str, kind: type[_Kind], order: Callable[[_Kind], Any]) -> None:
+        self._name, self._kind, self._order = name, kind, order
+        says = re.compile(rf"^{name} = \w+\([^\"']*[\"']([\w-]+)[\"']", re.MULTILINE)
+        folder = Path(file).parent
+        self._modules = {
+            found[1]: ".".join((room, *path.relative_to(folder).with_suffix("").parts))
+            for path in sorted(folder.rglob("*.py"))
+            if (found := says.search(path.read_text(encoding="utf-8")))
+        }
+        self._sorted: list[str] | None = None
+
+    def __getitem__(self, key: str) -> _Kind:
+        held = getattr(importlib.import_module(self._modules[key]), self._name)
+        assert isinstance(held, self._kind)
+        return held
+
+    def __contains__(self, key: object) -> bool:
+        return key in self._modules
+
+    def __iter__(self) -> Iterator[str]:
+        if self._sorted is None:
+            self._sorted = sorted(self._modules, key=lambda key: self._order(self[key]))
+        return iter(self._sorted)
+
+    def __len__(self) -> int:
+        return len(self._modules)
 
 
 def values_in(room: str, file: str, name: str, kind: type[_Kind], *, but: tuple[str, ...] = ()) -> list[_Kind]:

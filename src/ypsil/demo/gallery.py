@@ -9,6 +9,7 @@ from typing import Any
 from ypsil.core.report import Band, Frame, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.visuals import VISUALS
 from ypsil.core.visuals.base import Needs
+from ypsil.demo.libraries import JOINING
 
 _WIDTH, _HEIGHT, _ACROSS = 8, 36, 3
 
@@ -42,7 +43,9 @@ COMPARE: dict[str, Entry] = {
     "bullet": ("visits", {"measures": VISITS, "per": BRANCHES, "where": LAST_YEAR}, "Visits against a target of 15,000",
                {"target": 15000}),
     "pareto": ("visits", {"measures": VISITS, "per": BRANCHES}, "Few branches, most visits", {}),
-    "funnel": ("survey", {"measures": COUNT, "per": [{"column": "Comes for"}]}, "What readers come for", {}),
+    "funnel": ("joining", {"measures": [_sum("People")], "per": [{"column": "Stage"}],
+                           "order": {"by": "given", "values": [stage for stage, _ in JOINING]}},
+               "From a poster to a loan", {}),
     "ranked_list": ("visits", {"measures": VISITS, "per": BRANCHES}, "Branches by visits", {"emphasis": "Dunmere"}),
     "pictogram": ("visits", {"measures": VISITS, "per": AREAS, "where": LAST_YEAR}, "Visits by area",
                   {"icon": "people"}),
@@ -215,8 +218,8 @@ _SAMPLES = (
 
 
 def gallery_report(*, picture: str, **tables: str) -> ReportBody:
-    """Return the gallery over the tables ``visits``, ``survey``, ``loans``, ``programme`` and ``counter``, with a
-    picture in one of its figures."""
+    """Return the gallery over the tables ``visits``, ``survey``, ``loans``, ``programme``, ``counter`` and
+    ``joining``, with a picture in one of its figures."""
     title = TextTile(role="title", text="Every visual once", place=Frame(column=0, row=0, width=24, height=8))
     bands = [Band(message="Headline", tiles=(title,))]
     for heading, entries in sections():

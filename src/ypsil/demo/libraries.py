@@ -277,3 +277,18 @@ def programme_csv() -> bytes:
     writer.writerow(["Event", "Start", "End", "Took part"])
     writer.writerows(PROGRAMME)
     return buffer.getvalue().encode()
+
+
+# How far those came who saw the poster at the market, in the order of the way.
+JOINING = (
+    ("Saw the poster", 1240),
+    ("Came in", 612),
+    ("Asked about a card", 391),
+    ("Got a card", 318),
+    ("Borrowed within a month", 247),
+)
+
+
+def joining_csv() -> bytes:
+    """Return how many people came how far on the way to a library card."""
+    return "".join(["Stage,People\n", *(f"{stage},{people}\n" for stage, people in JOINING)]).encode()

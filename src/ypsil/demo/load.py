@@ -12,6 +12,7 @@ from ypsil.demo.libraries import (
     counter_csv,
     daily_loans_csv,
     earlier_survey_csv,
+    joining_csv,
     programme_csv,
     survey_csv,
     visits_workbook,
@@ -54,8 +55,10 @@ def load_demo() -> None:
     loans = _table(author, "Daily loans", "loans_market_square.csv", daily_loans_csv())
     counter = _table(author, "Door counter", "counter_market_square.csv", counter_csv())
     programme = _table(author, "Programme", "programme.csv", programme_csv())
+    joining = _table(author, "Joining", "joining.csv", joining_csv())
     shelf = bring_picture(author, bookshelf_png(), "two shelves.png").name
     gallery = {"visits": visits, "survey": survey, "loans": loans, "programme": programme, "counter": counter}
+    gallery |= {"joining": joining}
     keep_report(author, gallery_report(picture=shelf, **gallery))
     keep_report(author, garden_report(seedlings, notes))
     keep_report(author, survey_report(survey, waves))

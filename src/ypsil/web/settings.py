@@ -41,7 +41,8 @@ def _secret_key() -> str:
         return given
     private_folder(HOME)
     path = HOME / "secret_key"
-    if not path.exists():
+    if not path.exists() or not path.read_text().strip():
+        # An empty one was cut off while it was made.
         descriptor = os.open(path, os.O_WRONLY | os.O_CREAT, 0o600)
         with os.fdopen(descriptor, "w") as file:
             file.write(secrets.token_urlsafe(50))
@@ -57,6 +58,10 @@ DEMO_PASSWORD = "two arms one stem"
 # What a web process keeps of what it worked out, in bytes: drawings, and rows of tables.
 DRAWINGS_BYTES = env.int("DRAWINGS_BYTES", default=192 << 20)
 ROWS_BYTES = env.int("ROWS_BYTES", default=512 << 20)
+# So many versions of a table are kept, the newest; older ones go when another arrives.
+KEPT_VERSIONS = env.int("KEPT_VERSIONS", default=60)
+# What reading a large file may need, beside the program itself.
+READING_BYTES = env.int("READING_BYTES", default=4 << 30)
 # The address of a proxy that says whom it asks for; nobody else is believed.
 TRUSTED_PROXY = env.str("TRUSTED_PROXY", default="")
 ALLOWED_HOSTS = env.list("ALLOWED_HOSTS", default=["127.0.0.1", "localhost", "[::1]", "testserver"])

@@ -23,8 +23,8 @@ class AnswerColumn:
     counted, with their weights or without. ``members`` are a column's values in their order, where that is known;
     ``several`` tells why one person may stand in several of its groups: having given several answers, or having said
     something to several statements; ``good`` is the way of measured amounts that somebody called good;
-    ``is_words`` tells that the values are words of texts;
-    ``locale`` is that in which its values are written.
+    ``is_words`` tells that the values are words of texts; ``locale`` is that in which its values are written;
+    ``shown`` is what readers see it called, where that is not its name.
     """
 
     name: str
@@ -43,6 +43,7 @@ class AnswerColumn:
     good: Way | None = None
     is_words: bool = False
     locale: str = DEFAULT_LOCALE
+    shown: str = ""
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,6 +87,14 @@ class Answer:
         if locale == self.locale:
             return self
         return replace(self, columns=tuple(replace(column, locale=locale) for column in self.columns))
+
+    def for_show(self) -> Answer:
+        """Return the answer with its columns called as readers see them, unless two would be called the same."""
+        names = [column.shown or column.name for column in self.columns]
+        if len(set(names)) < len(names) or not any(column.shown for column in self.columns):
+            return self
+        named = (replace(column, name=name, shown="") for column, name in zip(self.columns, names, strict=True))
+        return replace(self, columns=tuple(named))
 
     @cached_property
     def rows(self) -> tuple[tuple[Any, ...], ...]:

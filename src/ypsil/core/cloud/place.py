@@ -9,9 +9,9 @@ above.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Literal, Protocol
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -35,6 +35,7 @@ _UPRIGHT = -90.0
 _TURN_STEP = 5
 _REPEATED = 0.72
 _MOST_REPEATS = 2000
+_TRIED_AGAIN = 512
 _FIRST_TRIED = 32
 # So much of a plane's height and width, on each side of a word's home, is looked at first.
 _NEAR = 0.3
@@ -148,45 +149,77 @@ def _place_all(
     words: Sequence[CloudWord], plane: Plane, areas: Areas, sizes: list[float], style: CloudStyle, *, patient: bool
 ) -> CloudLayout | None:
     """Place every word in its size; return None as soon as one finds no room, unless ``patient``."""
-    taken = TakenPlane(plane.open)
-    placed: list[PlacedWord] = []
-    left_out: list[str] = []
-    ink = 0
     parts = areas.at(sizes) / plane.area_px
     # The first stands in the middle, each other one behind all that are heavier.
     before = np.cumsum(parts) - parts / 2
     before[0] = 0.0
-
-    def put(word: CloudWord, size: float, rank: int, *, is_repeat: bool = False) -> bool:
-        nonlocal ink
-        angle = _angle_of(word.text, rank, plane, style)
-        mask = word_mask(word.text, style.family, style.weight, size, angle, style.air)
-        name, far = word.text, float(before[rank])
-        if is_repeat:
-            # Anywhere in the shape.
-            name = f"{word.text} {size}"
-            far = plane.draw(name, "far") / 2**32
-        place = _nearest_free(taken, mask, plane, plane.home(name, far, word.group))
-        if place is None:
-            return False
-        row, column = place
-        taken.take(row, column, mask)
-        x = plane.origin + column * CELL_PX + mask.baseline_x
-        y = plane.origin + row * CELL_PX + mask.baseline_y
-        placed.append(PlacedWord(word.text, word.weight, x, y, size, rank, angle, is_repeat))
-        ink += mask.ink_px
-        return True
-
+    page = _Placing(words, plane, style, TakenPlane(plane.open))
+    left_out: list[str] = []
     for rank in _turns(words, sizes):
-        if put(words[rank], sizes[rank], rank):
+        if page.put(rank, sizes[rank], float(before[rank])):
             continue
         if not patient:
             return None
         left_out.append(words[rank].text)
     if style.repeat and not left_out:
-        _repeat(words, sizes, style, put)
-    placed.sort(key=lambda word: (word.is_repeat, word.rank))
-    return CloudLayout(tuple(placed), tuple(left_out), round(ink / plane.area_px, 4))
+        _repeat(sizes, style, page.put_again)
+    page.placed.sort(key=lambda word: (word.is_repeat, word.rank))
+    return CloudLayout(tuple(page.placed), tuple(left_out), round(page.ink / plane.area_px, 4))
+
+
+@dataclass(slots=True)
+class _Placing:
+    """Words on their way onto a plane: those that have their place, and the px of their ink."""
+
+    words: Sequence[CloudWord]
+    plane: Plane
+    style: CloudStyle
+    taken: TakenPlane
+    placed: list[PlacedWord] = field(default_factory=list)
+    ink: int = 0
+
+    def put(self, rank: int, size: float, far: float) -> bool:
+        """Put a word where it is nearest to its home, ``far`` from the middle, if it finds room."""
+        word = self.words[rank]
+        angle, mask = self._mask(rank, size)
+        place = _nearest_free(self.taken, mask, self.plane, self.plane.home(word.text, far, word.group))
+        if place is None:
+            return False
+        self._settle(rank, size, angle, mask, place)
+        return True
+
+    def put_again(self, rank: int, size: float, most: int) -> int:
+        """Set a word again, anywhere in the shape, up to ``most`` times; return how often."""
+        angle, mask = self._mask(rank, size)
+        corners = np.flatnonzero(self.taken.free_for(mask))
+        np.random.default_rng(self.plane.draw(f"{self.words[rank].text} {size}", "again")).shuffle(corners)
+        count, start = 0, 0
+        while count < most and start < len(corners):
+            some = corners[start : start + _TRIED_AGAIN]
+            cell = self.taken.first_with_room(some, mask)
+            if cell is None:
+                start += len(some)
+                continue
+            self._settle(rank, size, angle, mask, divmod(cell, self.plane.columns), is_repeat=True)
+            start += int(np.flatnonzero(some == cell)[0]) + 1
+            count += 1
+        return count
+
+    def _mask(self, rank: int, size: float) -> tuple[float, WordMask]:
+        word, style = self.words[rank], self.style
+        angle = _angle_of(word.text, rank, self.plane, style)
+        return angle, word_mask(word.text, style.family, style.weight, size, angle, style.air)
+
+    def _settle(
+        self, rank: int, size: float, angle: float, mask: WordMask, place: tuple[int, int], *, is_repeat: bool = False
+    ) -> None:
+        row, column = place
+        self.taken.take(row, column, mask)
+        x = self.plane.origin + column * CELL_PX + mask.baseline_x
+        y = self.plane.origin + row * CELL_PX + mask.baseline_y
+        word = self.words[rank]
+        self.placed.append(PlacedWord(word.text, word.weight, x, y, size, rank, angle, is_repeat))
+        self.ink += mask.ink_px
 
 
 def _turns(words: Sequence[CloudWord], sizes: Sequence[float]) -> list[int]:
@@ -199,23 +232,18 @@ def _turns(words: Sequence[CloudWord], sizes: Sequence[float]) -> list[int]:
     return [*range(min(_HEAVIEST, len(words))), *widest]
 
 
-class _Put(Protocol):
-    """Puts a word somewhere, if it finds room."""
+def _repeat(sizes: list[float], style: CloudStyle, put_again: Callable[[int, float, int], int]) -> None:
+    """Set the words again, each time smaller, and as often as they find room once they are at their smallest.
 
-    def __call__(self, word: CloudWord, size: float, rank: int, *, is_repeat: bool = False) -> bool: ...
-
-
-def _repeat(words: Sequence[CloudWord], sizes: list[float], style: CloudStyle, put: _Put) -> None:
-    """Set the words again and again, each time smaller, until none finds room at the smallest size."""
-    factor, repeats = _REPEATED, 0
-    while True:
+    How many there are is bounded, and with it the time: a page of two words is full of them in a moment.
+    """
+    factor, left = _REPEATED, _MOST_REPEATS
+    while left:
         again = [max(style.smallest, round(2 * size * factor) / 2) for size in sizes]
-        fitted = 0
-        for rank, (word, size) in enumerate(zip(words, again, strict=True)):
-            if repeats < _MOST_REPEATS and put(word, size, rank, is_repeat=True):
-                fitted += 1
-                repeats += 1
-        if (not fitted and max(again) <= style.smallest) or repeats >= _MOST_REPEATS:
+        is_last = max(again) <= style.smallest
+        for rank, size in enumerate(again):
+            left -= put_again(rank, size, min(left, left // (len(sizes) - rank) + 1) if is_last else min(left, 1))
+        if is_last:
             return
         factor *= _REPEATED
 

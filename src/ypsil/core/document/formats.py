@@ -67,6 +67,10 @@ def embedded_style(data: dict[str, Any]) -> HouseStyle:
     return HouseStyle.model_validate(data.get("style") or {})
 
 
+# What a page was that did not say so.
+_PAGE_THEN = {"width": 1200, "gutter": 16}
+
+
 def _frame_then(tile: dict[str, Any]) -> Frame:
     if tile.get("place"):
         return Frame.model_validate(tile["place"])
@@ -113,7 +117,7 @@ def _from_format_1(data: dict[str, Any]) -> dict[str, Any]:
 
 def _from_format_2(data: dict[str, Any]) -> dict[str, Any]:
     """Frames have layers since, and pages say how much air there is; what is not said is as it was."""
-    return {**data, "format": 3}
+    return {**data, "format": 3, "page": _PAGE_THEN | data.get("page", {})}
 
 
 _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_format_1, 2: _from_format_2}

@@ -42,11 +42,11 @@ class PageFormat(_Model):
     each role of text has; drawings follow the base size as a whole.
     """
 
-    width: float = Field(1200, ge=200, le=5000)
+    width: float = Field(800, ge=200, le=5000)
     height: float | None = Field(None, ge=100, le=5000)
     margins: Margins = Margins()
     columns: int = Field(24, ge=1, le=48)
-    gutter: float = Field(16, ge=0, le=100)
+    gutter: float = Field(12, ge=0, le=100)
     row: float = Field(8, ge=1, le=100)
     row_gap: int = Field(3, ge=0, le=20)
     band_padding: int = Field(3, ge=0, le=40)
@@ -78,7 +78,7 @@ class PageFormat(_Model):
         """Return where a column starts, in px from the page's left edge.
 
         >>> PageFormat().left_of(0), PageFormat().left_of(23) + PageFormat().column
-        (32.0, 1168.0)
+        (32.0, 768.0)
         """
         return self.margins.left + column * (self.column + self.gutter)
 
@@ -86,7 +86,7 @@ class PageFormat(_Model):
         """Return the width of some columns with the gutters between them, in px.
 
         >>> PageFormat().width_of(24), PageFormat(width=840, columns=12, gutter=20).width_of(6)
-        (1136.0, 378.0)
+        (736.0, 378.0)
         """
         return columns * self.column + (columns - 1) * self.gutter
 

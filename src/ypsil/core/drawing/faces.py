@@ -9,11 +9,12 @@ from pathlib import Path
 import uharfbuzz
 
 FONT_FOLDER = Path(__file__).parent / "fonts"
-HUMANIST = "Atkinson Hyperlegible Next"
+HUMANIST = "Source Sans 3"
+LEGIBLE = "Atkinson Hyperlegible Next"
 SANS = "Noto Sans"
 SERIF = "Noto Serif"
 CONDENSED = "Barlow Condensed"
-FAMILIES = (HUMANIST, SANS, SERIF, CONDENSED)
+FAMILIES = (HUMANIST, LEGIBLE, SANS, SERIF, CONDENSED)
 # Characters that a family lacks are taken from the first of these that has them.
 FALLBACKS = (SANS, "Noto Sans Hebrew", "Noto Sans Arabic")
 WEIGHTS = {400: "Regular", 700: "Bold"}

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from ypsil.core.drawing.scene import Scene
-from ypsil.core.render import Page
+
+if TYPE_CHECKING:
+    from ypsil.core.render import Page
 
 
 @dataclass(frozen=True, slots=True)

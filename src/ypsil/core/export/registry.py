@@ -6,16 +6,12 @@ from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import YpsilError
 from ypsil.core.export import formats
 from ypsil.core.export.base import FileFormat
-from ypsil.core.registry import values_in
+from ypsil.core.registry import Shelf
 
 # By ending, in the order in which they are offered.
-# By ending, in the order in which they are offered.
-FORMATS: dict[str, FileFormat] = {
-    one.ending: one
-    for one in sorted(
-        values_in(formats.__name__, str(formats.__file__), "FORMAT", FileFormat), key=lambda one: one.place
-    )
-}
+FORMATS: Shelf[FileFormat] = Shelf(
+    formats.__name__, str(formats.__file__), "FORMAT", FileFormat, order=lambda one: one.place
+)
 
 
 def file_format(ending: str) -> FileFormat:

@@ -11,11 +11,12 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.questions import Filter, Measure, Order, Per, Question
 from ypsil.core.questions.model import Bins, Width
 from ypsil.core.questions.offered import classes_of
-from ypsil.core.questions.wording import measure_name
+from ypsil.core.questions.wording import lower_first, measure_name
 from ypsil.core.survey import SurveyItem, survey_figures, survey_items
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.name_parts import with_part
 from ypsil.core.tables.profile import Profile
+from ypsil.core.tables.shown_names import in_words, said_in_words
 from ypsil.core.tiles import ReportTable, VisualTile
 from ypsil.core.visuals import VISUALS, fit, ranked
 from ypsil.core.visuals.base import Purpose
@@ -35,6 +36,21 @@ _ASKED_FIRST = ("matrix", "rating", "several answers", "ticked columns", "recomm
 _LONGEST_SURVEY = 300_000
 # Kinds of survey question that other purposes show.
 _NO_ANSWERS = ("written", "number")
+# What is measured of a thing or at a moment has a mean, and no total (common practice, no source).
+_MEASURED = frozenset({
+    "acceleration", "age", "ages", "altitude", "average", "avg", "bmi", "density", "depth", "displacement",
+    "duration", "elevation", "expect", "expectancy", "gallon", "gpa", "height", "heights", "high", "highest",
+    "horsepower", "humidity", "index", "latitude", "length", "level", "longitude", "low", "lowest", "mass", "max",
+    "maximum", "mean", "median", "min", "minimum", "mpg", "pct", "per", "percent", "percentage",
+    "ph", "pressure", "price", "prices", "rate", "rates", "rating", "ratings", "ratio", "score", "scores", "share",
+    "size", "speed", "temp", "temperature", "temperatures", "velocity", "weight", "width", "wind", "year", "yield",
+})  # fmt: skip
+_UNITS_OF_THINGS = frozenset({"%", "°C", "°F", "°", "km/h", "m/s", "mph", "mpg", "cm", "mm", "hPa", "dB", "ppm", "rpm"})
+# Fewer than so many periods are shown whole.
+_MANY_PERIODS = 60
+# A drawing that suits so little is not proposed: it can still be chosen.
+_LEAST_FITNESS = 0.08
+_LOWS, _HIGHS = frozenset({"min", "low", "lowest", "minimum"}), frozenset({"max", "high", "highest", "maximum"})
 _POSITIONS = ("latitude", "longitude", "lat", "lon", "lng")
 
 
@@ -66,7 +82,7 @@ def suggest(purpose: Purpose, key: str, table: ReportTable, profile: Profile) ->
             continue
         seen.add(key_of)
         for entry, fitness in ranked(given):
-            if purpose in entry.purposes:
+            if purpose in entry.purposes and not (fitness.fits and fitness.score < _LEAST_FITNESS):
                 tile = tile_for(key, question, entry.name)
                 found.append(Suggestion(tile, given, fitness.fits, fitness.score - 0.03 * rank, fitness.reason))
     found.sort(key=lambda one: (not one.fits, -one.score))
@@ -141,16 +157,23 @@ def tile_of(key: str, question: Question, visual: str, options: dict[str, Any], 
 def tile_for(key: str, question: Question, visual: str) -> VisualTile:
     """Return a tile with the title (or, for a figure, the label) that the question suggests."""
     entry = VISUALS[visual]
+    names = names_in(question)
     if entry.is_titled:
-        return VisualTile(table=key, question=question, visual=visual, title=title_for(question))
+        title = said_in_words(title_for(question), names)
+        return VisualTile(table=key, question=question, visual=visual, title=title)
     has_label = "label" in entry.options.model_fields
-    options = {"label": short_name(question.measures[0])} if has_label else {}
+    options = {"label": said_in_words(short_name(question.measures[0]), names)} if has_label else {}
     return VisualTile(table=key, question=question, visual=visual, options=options)
+
+
+def names_in(question: Question) -> dict[str, str]:
+    """Return the columns that a question names, where readers see another name: in words, without the unit."""
+    return {name: in_words(name) for name in question.columns() if in_words(name) != name}
 
 
 def short_name(measure: Measure) -> str:
     """Return a measure's name without the word total, which headings do not need."""
-    if measure.stat == "sum" and measure.column and not measure.name:
+    if measure.stat == "sum" and measure.column and not measure.name and measure.then is None:
         return measure.column
     if measure.stat == "share" and measure.column and measure.values == ("Yes",):
         return with_part(measure.column, "Yes")
@@ -166,7 +189,9 @@ def title_for(question: Question) -> str:
     if question.per and question.per[0].by == "word":
         over = " over time" if question.split and question.split.grain else ""
         return f"Words in {question.per[0].column}{over}"
-    title = " and ".join(short_name(measure) for measure in question.measures)
+    first, *rest = question.measures
+    others = (short_name(one) if one.stat == "sum" or one.name else lower_first(short_name(one)) for one in rest)
+    title = " and ".join([short_name(first), *others])
     if question.each_row:
         title = " and ".join(measure.column or "" for measure in question.measures)
         return f"{title} by {question.split.column if question.split else question.per[0].column}"
@@ -175,7 +200,11 @@ def title_for(question: Question) -> str:
         if isinstance(per.by, Bins | Width):
             return f"How {per.column} spreads" if question.measures[0].stat == "count" else f"{title} by {per.column}"
         title += f" per {per.by if isinstance(per.by, str) else per.column}"
-    return title + (f", by {question.split.column}" if question.split else "")
+    title += f", by {question.split.column}" if question.split else ""
+    # What is left out is said: two headings of the same words would hide that they differ.
+    return title + "".join(
+        f", last {one.count} {one.by}s" for one in question.where if one.test == "last" and one.count
+    )
 
 
 def _questions(purpose: Purpose, profile: Profile) -> list[Question]:
@@ -197,10 +226,12 @@ def _measures(profile: Profile) -> list[Measure]:
 
 
 def _natural_measure(column: Column, rows: int) -> Measure:
-    """Amounts are added up; ratings and other short scales, and shares, are averaged (common practice, no source)."""
+    """Amounts are added up; ratings and other short scales, shares, and what is measured of things (a temperature, an
+    age, a length) are averaged (common practice, no source)."""
     repeats = column.distinct <= _SCALE_VALUES and rows >= 4 * column.distinct
-    scale = repeats or column.unit == "%"
-    return Measure(stat="mean" if scale else "sum", column=column.name)
+    words = set(in_words(column.name).lower().split())
+    is_measured = bool(words & _MEASURED) or column.unit in _UNITS_OF_THINGS
+    return Measure(stat="mean" if repeats or is_measured else "sum", column=column.name)
 
 
 def _natural_per(column: Column, profile: Profile) -> Per:
@@ -219,15 +250,36 @@ def _how_it_changes(profile: Profile) -> Iterable[Question]:
         per = _natural_per(column, profile)
         measures = _measures(profile)
         yield Question(measures=(measures[0],), per=(per,))
+        for lows, highs in _ranges(profile):
+            ends = tuple(Measure(stat="mean", column=name) for name in (highs, lows))
+            yield Question(measures=ends, per=(per,))
         for split in _few(profile)[:1]:
             yield Question(measures=(measures[0],), per=(per,), split=Per(column=split.name))
         last_year = Filter(column=column.name, test="last", count=12, by="month")
-        yield Question(measures=(measures[0],), per=(per,), where=(last_year,))
+        where = (last_year,) if per.grain == "month" and _is_long(column, profile) else ()
+        if where:
+            yield Question(measures=(measures[0],), per=(per,), where=where)
         if per.grain not in (None, "weekday", "hour") and measures[0].stat in ("sum", "count"):
             change = measures[0].model_copy(update={"then": "change"})
-            yield Question(measures=(change,), per=(per,), where=(last_year,))
+            yield Question(measures=(change,), per=(per,), where=where)
         for measure in measures[1:2]:
             yield Question(measures=(measure,), per=(per,))
+
+
+def _is_long(column: Column, profile: Profile) -> bool:
+    """Tell whether the months of a column are more than can be looked at one by one."""
+    return 12 * profile.years(column.name) > _MANY_PERIODS
+
+
+def _ranges(profile: Profile) -> Iterable[tuple[str, str]]:
+    """Return the pairs of columns that hold the lows and the highs of the same thing."""
+    said = {column.name: in_words(column.name).lower().split() for column in profile.of("number")}
+    for low, words in said.items():
+        if set(words) & _LOWS:
+            rest = [word for word in words if word not in _LOWS]
+            for high, others in said.items():
+                if set(others) & _HIGHS and [word for word in others if word not in _HIGHS] == rest:
+                    yield low, high
 
 
 def _shares(profile: Profile) -> Iterable[Question]:
@@ -242,15 +294,17 @@ def _shares(profile: Profile) -> Iterable[Question]:
         yield Question(measures=(measure,), per=(Per(column=outer.name), Per(column=inner.name)))
         if outer.distinct <= _FEW_SPLITS:
             yield Question(measures=(measure,), per=(Per(column=inner.name),), split=Per(column=outer.name))
-    for column in named[:1]:
+    for column in [one for one in named if one.distinct <= _MOST_SURVEY_GROUPS][:1]:
         values = profile.values.get(column.name, ())[:1]
         yield Question(measures=(Measure(stat="share", column=column.name, values=values),))
 
 
 def _who_is_biggest(profile: Profile) -> Iterable[Question]:
-    measure = _measures(profile)[0]
+    measure, *others = _measures(profile)
     for column in _named(profile)[:3]:
         yield Question(measures=(measure,), per=(Per(column=column.name),))
+    for column in _named(profile)[:1]:
+        yield Question(measures=(others[0] if others else measure,), per=(Per(column=column.name),))
     for column in _named(profile)[:1]:
         for split in _few(profile)[:1]:
             if split != column:

@@ -11,7 +11,8 @@ from pathlib import PurePath
 import polars as pl
 
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables.limits import MAX_ROWS
+from ypsil.core.tables.extent import BROKEN_ARCHIVE
+from ypsil.core.tables.limits import check_size
 from ypsil.core.tables.model import Field, ReadTable, Remark
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.stack import stack
@@ -60,7 +61,7 @@ def read_bundle(
                 progress(position / len(names))
             try:
                 content = archive.read(name)
-            except (RuntimeError, zipfile.BadZipFile, NotImplementedError):
+            except BROKEN_ARCHIVE:
                 raise UnreadableFile(
                     "the archive is locked or broken", where=f"{where}, {name}", remedy="choose the files themselves"
                 ) from None
@@ -82,10 +83,8 @@ def _stacked(tables: list[tuple[str, ReadTable]], where: str) -> ReadTable:
                 where=f"{where}, {name}",
                 remedy="take files of one shape together and the others on their own",
             )
-    if sum(table.rows for _, table in tables) > MAX_ROWS:
-        raise UnreadableFile(
-            f"together the files have more than {MAX_ROWS:,} rows", where=where, remedy="take in fewer"
-        )
+    names = {column for _, table in tables for column in table.frame.columns}
+    check_size(sum(table.rows for _, table in tables), len(names) + 1, where)
     stacked, notes = stack([_with_name(name, table) for name, table in tables])
     remarks = [replace(one, message=f"{name}: {one.message}") for name, table in tables for one in table.remarks]
     remarks += [Remark("files-differ", "warning", note) for note in notes]

@@ -9,8 +9,8 @@ from functools import cache
 
 import numpy as np
 import polars as pl
-from babel.dates import get_month_names
 
+from ypsil.core.tables import calendar_names
 from ypsil.core.tables.model import Form
 
 _LANGUAGES = ("en", "de", "fr", "es", "it", "nl", "pt")
@@ -75,7 +75,7 @@ def _months() -> dict[str, int]:
         for language in _LANGUAGES
         for width in ("abbreviated", "wide")
         for context in ("format", "stand-alone")
-        for number, name in get_month_names(width, context, language).items()
+        for number, name in calendar_names.names("months", width, context, language).items()
     }
     return names | {"sept": 9}
 

@@ -10,7 +10,7 @@ from itertools import islice
 import polars as pl
 
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables.limits import MAX_COLUMNS, MAX_ROWS, MAX_UPLOAD_BYTES
+from ypsil.core.tables.limits import MAX_CELLS, MAX_UPLOAD_BYTES, check_size, check_width
 from ypsil.core.tables.model import RawGrid, Remark
 from ypsil.core.tables.reading import Encoding, Reading
 
@@ -77,6 +77,9 @@ def read_delimited(data: bytes, where: str, reading: Reading | None = None) -> R
     separator = reading.separator or guess_separator("\n".join(sample.splitlines()[:_SAMPLE_LINES]))
     width = max(map(len, islice(_rows_of(sample, separator, where), _SAMPLE_LINES)))
     check_width(width, where)
+    if width * len(data) > MAX_CELLS:
+        # Where the bytes leave room for too many cells, the rows are counted before any is made.
+        check_size(data.count(b"\n") + 1, width, where)
     names = [f"c{index}" for index in range(width)]
     try:
         frame = pl.read_csv(
@@ -90,12 +93,6 @@ def read_delimited(data: bytes, where: str, reading: Reading | None = None) -> R
         ragged: list[int] = []
     except pl.exceptions.PolarsError:
         frame, ragged = _read_row_by_row(data, separator, where)
-    if frame.height > MAX_ROWS:
-        raise UnreadableFile(
-            f"the file has {frame.height:,} rows; at most {MAX_ROWS:,} are read",
-            where=where,
-            remedy="split it or sum it up first",
-        )
     remarks = [remark] if remark else []
     if ragged:
         remarks.append(
@@ -109,15 +106,6 @@ def read_delimited(data: bytes, where: str, reading: Reading | None = None) -> R
             )
         )
     return RawGrid(frame, tuple(remarks), encoding=encoding, separator=separator)
-
-
-def check_width(width: int, where: str) -> None:
-    if width > MAX_COLUMNS:
-        raise UnreadableFile(
-            f"the table has {width:,} columns; at most {MAX_COLUMNS:,} are read",
-            where=where,
-            remedy="leave out the columns you do not need",
-        )
 
 
 def _rows_of(text: str, separator: str, where: str) -> Iterator[list[str]]:
@@ -154,7 +142,7 @@ def _read_row_by_row(data: bytes, separator: str, where: str) -> tuple[pl.DataFr
     _check_quotes(text, separator, where)
     rows = list(_rows_of(text, separator, where))
     width = max(map(len, rows))
-    check_width(width, where)
+    check_size(len(rows), width, where)
     lengths = [len(row) for row in rows if row]
     usual = max(set(lengths), key=lengths.count)
     ragged = [number for number, row in enumerate(rows, 1) if len(row) > usual]

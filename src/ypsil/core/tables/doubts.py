@@ -20,6 +20,7 @@ _FEWEST_ROWS = 10
 _FEW = 0.05
 _SAMPLE = 10_000
 _YEARS_OFF = 60
+_YEARS_AHEAD = 20
 _MOST_DATES = 6
 # Numbers that stand for “no answer” in survey files: nines, and small ones below zero.
 _NINES = (99, 999, 9_999, 99_999, 999_999, 9_999_999, 99_999_999)
@@ -52,6 +53,7 @@ def doubts_of(
     dates = [name for name, column in by_name.items() if column.kind == "date" and column.form != "time"]
     for name in dates:
         found += _far_dates(frame[name], by_name[name], rows, today or dt.date.today())
+        found += _other_century(frame[name], by_name[name], rows, today or dt.date.today())
     if len(dates) <= _MOST_DATES:
         found += _turned_round(frame, dates, rows)
     found += _totals_among(frame, columns, rows)
@@ -177,6 +179,22 @@ def _far_dates(cells: pl.Series, column: Column, rows: pl.Series, today: dt.date
     lie = f"lie in {first.year}" if first.year == last.year else f"go from {first.year} to {last.year}"
     message = f"{_named(texts)} can hardly be: the other dates {lie}."
     yield _remark("dates-out-of-range", message, cells, marked, rows, (_made_missing(column, texts),))
+
+
+def _other_century(cells: pl.Series, column: Column, rows: pl.Series, today: dt.date) -> Iterator[Remark]:
+    """Dates that lie so far ahead that a year of two digits was taken for one of this century."""
+    days = cells.cast(pl.Date)
+    ahead = (days > today + dt.timedelta(days=_YEARS_AHEAD * 365)).fill_null(False)
+    past = (days <= today).fill_null(False)
+    if not ahead.any() or not past.any() or ahead.sum() >= past.sum():
+        return
+    latest = days.filter(ahead).max()
+    assert isinstance(latest, dt.date)
+    message = (
+        f"Dates go up to {latest.year}, more than {_YEARS_AHEAD} years ahead. Years written with two digits may belong "
+        f"to the century before: {latest.year - 100}."
+    )
+    yield _remark("century-doubtful", message, cells, ahead, rows)
 
 
 def _turned_round(frame: pl.DataFrame, dates: Sequence[str], rows: pl.Series) -> Iterator[Remark]:

@@ -13,6 +13,7 @@ from ypsil.core.tables.model import Column, Form, Kind, Offer, Remark, State
 from ypsil.core.tables.natural_order import words_off_the_scale
 from ypsil.core.tables.numbers_in_text import ParsedNumbers, parse_numbers, whole_if_whole
 from ypsil.core.tables.reading import Reading
+from ypsil.core.tables.shown_names import unit_in_name
 from ypsil.core.tables.spellings import alike
 from ypsil.core.tables.units import AMOUNTS_OF_MONEY, PERCENT
 
@@ -23,7 +24,6 @@ _MISSING_AMONG_VALUES = [".", "-", "–", "—", "na", "none", "nil", "?", "..",
 _YES = ["yes", "y", "true"]
 _NO = ["no", "n", "false"]
 _IDENTIFIER_NAME = re.compile(r"(?i)(^|[\s_-])(id|code|postcode|postal code|zip|phone|tel|isbn|number no|nr|ref)\.?$")
-_CURRENCY_IN_NAME = re.compile(r"\(([£€$¥₹])\)\s*$")
 # Digits only, or grouped as telephone and account numbers are.
 _DIGITS = r"^(\d+|\+?\(?\d[\d ()]*)$"
 _MOSTLY = 0.9
@@ -42,16 +42,6 @@ def says_identifier(name: str) -> bool:
     (True, False)
     """
     return bool(_IDENTIFIER_NAME.search(name))
-
-
-def currency_in_name(name: str) -> str | None:
-    """Return the sign that stands in brackets behind a column's name.
-
-    >>> currency_in_name("Cost (£)"), currency_in_name("Cost")
-    ('£', None)
-    """
-    found = _CURRENCY_IN_NAME.search(name)
-    return found.group(1) if found else None
 
 
 @dataclass(frozen=True, slots=True)
@@ -214,7 +204,7 @@ def _read_number(book: _Notebook) -> _Found | None:
         return None
     _note_dress(book, parsed)
     _note_unfit(book, lost, "numbers")
-    unit = parsed.units[0] if parsed.units else currency_in_name(book.name)
+    unit = parsed.units[0] if parsed.units else unit_in_name(book.name)
     return _Found("number", whole_if_whole(parsed.values), unit)
 
 

@@ -20,19 +20,20 @@ WEIGHT = {"problem": 0, "warning": 1, "info": 2}
 @dataclass(frozen=True, slots=True)
 class Field:
     """What a column holds, without counts; ``order`` is one that somebody gave its values, ``good`` the way of its
-    amounts that somebody called good."""
+    amounts that somebody called good, ``shown`` what readers see it called where somebody said so."""
 
     kind: Kind
     unit: str | None = None
     form: Form | None = None
     order: tuple[str, ...] = ()
     good: Way | None = None
+    shown: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class Column:
     """A column's name, kind, unit (``%`` means the values are fractions), counts, a date column's form, the order that
-    somebody gave its values, and which way of its amounts somebody called good."""
+    somebody gave its values, which way of its amounts somebody called good, and what readers see it called."""
 
     name: str
     kind: Kind
@@ -42,10 +43,11 @@ class Column:
     form: Form | None = None
     order: tuple[str, ...] = ()
     good: Way | None = None
+    shown: str = ""
 
     @property
     def field(self) -> Field:
-        return Field(self.kind, self.unit, self.form, self.order, self.good)
+        return Field(self.kind, self.unit, self.form, self.order, self.good, self.shown)
 
 
 @dataclass(frozen=True, slots=True)

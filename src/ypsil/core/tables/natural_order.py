@@ -9,9 +9,8 @@ import re
 from collections.abc import Iterable, Sequence
 from functools import cache, lru_cache
 
-from babel import Locale
+from ypsil.core.tables import calendar_names
 
-_LOCALES = ("en", "de", "fr", "es", "it", "nl", "pt", "sv", "da", "pl")
 _MOST_LABELS = 2_000
 _MOST_STEPS = 11
 # From the least to the most; words that mean the same stand together. Opinions have two sides, for and against; degrees
@@ -279,11 +278,11 @@ def _scales() -> tuple[dict[str, int], ...]:
         {_folded(word): rank for rank, step in enumerate(scale.split(" / ")) for word in step.split(", ")}
         for scale in _SCALES
     ]
-    for locale in map(Locale.parse, _LOCALES):
-        for names in (locale.days, locale.months):
+    for language in calendar_names.LANGUAGES:
+        for what in ("days", "months"):
             for width in ("wide", "abbreviated"):
-                forms = (names[form][width] for form in ("stand-alone", "format"))
-                scales.append({_folded(str(name)): rank for form in forms for rank, name in form.items()})
+                forms = (calendar_names.names(what, width, context, language) for context in ("stand-alone", "format"))
+                scales.append({_folded(name): rank for form in forms for rank, name in form.items()})
     return tuple(scales)
 
 

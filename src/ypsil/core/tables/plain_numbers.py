@@ -5,10 +5,11 @@ from __future__ import annotations
 import polars as pl
 
 from ypsil.core.tables.dates_in_text import says_date_or_year
-from ypsil.core.tables.kinds import Judged, currency_in_name, says_identifier
+from ypsil.core.tables.kinds import Judged, says_identifier
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.numbers_in_text import marks_may_part_thousands
 from ypsil.core.tables.reading import Reading
+from ypsil.core.tables.shown_names import unit_in_name
 
 _SAMPLE = 200
 
@@ -67,7 +68,7 @@ def _understood(numbers: pl.DataFrame) -> dict[str, Judged]:
     found = {}
     for name in numbers.columns:
         empty = numbers[name].null_count()
-        described = Column(name, "number", currency_in_name(name), empty, distinct[name])
+        described = Column(name, "number", unit_in_name(name), empty, distinct[name])
         found[name] = Judged(described, numbers[name], ())
     return found
 

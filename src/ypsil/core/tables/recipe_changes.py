@@ -14,8 +14,8 @@ def change_recipe(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
     """Return the recipe after a change, and what the change was in words.
 
     ``change`` has an ``action``: add (step, at), replace (at, step), remove (at), move (at, to), switch (at, on),
-    accept (key, change), leave (key), take_up (key), reading (with some of its settings), themes (as change_themes
-    says). Raises StepRefused for what cannot be understood.
+    accept (key, change), leave (key), take_up (key), reading (with some of its settings), show_as (column, shown),
+    themes (as change_themes says). Raises StepRefused for what cannot be understood.
 
     >>> made, said = change_recipe(Recipe(), {"action": "add", "step": {"type": "take", "count": 3}})
     >>> len(made.steps), said
@@ -121,6 +121,20 @@ def _reading(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
     return parse_recipe(data), "The file is read another way"
 
 
+def _show_as(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
+    """Let readers see a column under another name; none gives it its usual one again."""
+    column, shown = str(change.get("column", "")), " ".join(str(change.get("shown", "")).split())
+    places = [
+        index
+        for index, step in enumerate(recipe.steps)
+        if (step.type, getattr(step, "column", "")) == ("show_as", column)
+    ]
+    if not shown:
+        return _remove(recipe, {"at": places[-1]}) if places else (recipe, "As it was")
+    step = {"type": "show_as", "column": column, "shown": shown}
+    return _replace(recipe, {"at": places[-1], "step": step}) if places else _add(recipe, {"step": step})
+
+
 _ACTIONS: dict[str, Callable[[Recipe, dict[str, Any]], tuple[Recipe, str]]] = {
     "add": _add,
     "replace": _replace,
@@ -131,5 +145,6 @@ _ACTIONS: dict[str, Callable[[Recipe, dict[str, Any]], tuple[Recipe, str]]] = {
     "leave": _leave,
     "take_up": _take_up,
     "reading": _reading,
+    "show_as": _show_as,
     "themes": change_themes,
 }

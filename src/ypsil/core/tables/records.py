@@ -10,13 +10,15 @@ from typing import Any
 import polars as pl
 
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables.delimited import check_width, decode
-from ypsil.core.tables.limits import MAX_ROWS
+from ypsil.core.tables.delimited import decode
+from ypsil.core.tables.limits import check_size, check_width
 from ypsil.core.tables.model import RawGrid
 from ypsil.core.tables.reading import Reading
 
 UNIT_SEPARATOR = "\x1f"
 _MOST_DEPTH = 6
+# Of damaged files the engine is not always content to complain: it may break off.
+_ENGINE_FAILS = (pl.exceptions.PolarsError, pl.exceptions.PanicException)
 _REMEDY = "give a list of records, such as [{“Branch”: “Alder Lane”, “Visits”: 3}], or one record a line"
 
 
@@ -91,10 +93,7 @@ def _grid(records: Iterable[Any], where: str) -> RawGrid:
         flat.append(row)
         names.update(dict.fromkeys(row))
         check_width(len(names), where)
-    if len(flat) > MAX_ROWS:
-        raise UnreadableFile(
-            f"the file has {len(flat):,} records; at most {MAX_ROWS:,} are read", where=where, remedy="split it"
-        )
+    check_size(len(flat), len(names), where)
     if not flat or not names:
         raise UnreadableFile("there are no records in the file", where=where, remedy=_REMEDY)
     lists = frozenset(name for name in names if any(isinstance(row.get(name), list) for row in flat))
@@ -128,14 +127,10 @@ def read_parquet(data: bytes, where: str) -> RawGrid:
     try:
         lazy = pl.scan_parquet(io.BytesIO(data))
         schema = lazy.collect_schema()
-        check_width(len(schema), where)
         height = int(lazy.select(pl.len()).collect().item())
-        if height > MAX_ROWS:
-            raise UnreadableFile(
-                f"the file has {height:,} rows; at most {MAX_ROWS:,} are read", where=where, remedy="split it"
-            )
+        check_size(height, len(schema), where)
         frame = lazy.collect()
-    except (pl.exceptions.PolarsError, OSError):
+    except (*_ENGINE_FAILS, OSError):
         raise UnreadableFile(
             "the Parquet file is broken or of another type than its name says", where=where, remedy="write it again"
         ) from None
@@ -159,5 +154,5 @@ def _column_as_text(cells: pl.Series) -> pl.Series | None:
         if isinstance(cells.dtype, pl.Datetime):
             return cells.dt.strftime("%Y-%m-%d %H:%M:%S")
         return cells.cast(pl.String)
-    except pl.exceptions.PolarsError:
+    except _ENGINE_FAILS:
         return None

@@ -22,6 +22,7 @@ TITLES = {
     "near-duplicate-values": "Spellings of one thing",
     "duplicate-rows": "Rows that stand twice",
     "duplicate-column-names": "Columns of one name",
+    "century-doubtful": "Which century",
     "months-as-columns": "Periods as columns",
     "identifier-column": "Numbers that name things",
     "ragged-rows": "Rows of different length",

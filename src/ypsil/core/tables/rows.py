@@ -44,7 +44,15 @@ class Rows:
         """Return the columns with their counts of missing and different values."""
         return tuple(
             Column(
-                name, field.kind, field.unit, cells.null_count(), different(cells), field.form, field.order, field.good
+                name,
+                field.kind,
+                field.unit,
+                cells.null_count(),
+                different(cells),
+                field.form,
+                field.order,
+                field.good,
+                field.shown,
             )
             for name, field in self.fields.items()
             for cells in (self.frame[name],)

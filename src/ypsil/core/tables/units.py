@@ -152,6 +152,17 @@ def same_word(one: str) -> str:
     return one[:-1] if one.endswith("s") and len(one) > 4 else one
 
 
+def known_unit(text: str) -> str | None:
+    """Return the unit that a text is the sign, code or name of; None for any other.
+
+    >>> known_unit("kilometres"), known_unit("£"), known_unit("EUR"), known_unit("paid")
+    ('km', '£', 'EUR', None)
+    """
+    if text.lower() in _PERCENT_WORDS:
+        return PERCENT
+    return text if text in AMOUNTS_OF_MONEY else _UNITS.get(text)
+
+
 def factor_between(unit: str, wanted: str) -> float | None:
     """Return by what amounts in one unit are multiplied to be in another; None where they measure different things.
 

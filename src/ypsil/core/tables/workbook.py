@@ -11,8 +11,15 @@ import polars as pl
 from python_calamine import CalamineError, CalamineSheet, CalamineWorkbook, PasswordError
 
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables.delimited import check_width
-from ypsil.core.tables.limits import MAX_ROWS, MAX_UNPACK_RATIO, MAX_UNPACKED_BYTES, RATIO_FREE_BYTES
+from ypsil.core.tables.extent import BROKEN_ARCHIVE, check_document, check_sheet
+from ypsil.core.tables.limits import (
+    MAX_SHEET_CELLS,
+    MAX_UNPACK_RATIO,
+    MAX_UNPACKED_BYTES,
+    RATIO_FREE_BYTES,
+    check_size,
+    check_width,
+)
 from ypsil.core.tables.model import RawGrid
 
 ZIP_SIGNATURE = b"PK\x03\x04"
@@ -23,6 +30,7 @@ def read_workbook(data: bytes, where: str, sheet: str | None) -> RawGrid:
     """Read one sheet of a workbook: the named one, else the first that has cells."""
     if data.startswith(ZIP_SIGNATURE):
         check_unpacked_size(data, where)
+        check_document(data, where)
     try:
         workbook = CalamineWorkbook.from_filelike(io.BytesIO(data))
     except PasswordError:
@@ -41,6 +49,8 @@ def read_workbook(data: bytes, where: str, sheet: str | None) -> RawGrid:
             f"the workbook has no sheet “{sheet}”", where=where, remedy="choose one of: " + ", ".join(names)
         )
     for name in [sheet] if sheet is not None else names:
+        if data.startswith(ZIP_SIGNATURE):
+            check_sheet(data, name, f"{where}, sheet {name}")
         found = _sheet(workbook, name, where)
         rows = _rows_of(found, name, where)
         if rows:
@@ -53,7 +63,7 @@ def check_unpacked_size(data: bytes, where: str) -> None:
     """Refuse an archive that is broken, or that would unpack to more than is read."""
     try:
         unpacked = sum(info.file_size for info in zipfile.ZipFile(io.BytesIO(data)).infolist())
-    except (zipfile.BadZipFile, ValueError, NotImplementedError):
+    except BROKEN_ARCHIVE:
         raise UnreadableFile("the file is broken", where=where, remedy="open it and save it again") from None
     too_dense = unpacked > RATIO_FREE_BYTES and unpacked > MAX_UNPACK_RATIO * len(data)
     if unpacked > MAX_UNPACKED_BYTES or too_dense:
@@ -74,12 +84,10 @@ def _sheet(workbook: CalamineWorkbook, name: str, where: str) -> CalamineSheet:
 
 
 def _rows_of(sheet: CalamineSheet, name: str, where: str) -> list[list[Any]]:
-    check_width(sheet.total_width, f"{where}, sheet {name}")
-    rows = sheet.to_python(skip_empty_area=False, nrows=MAX_ROWS + 1)
-    if len(rows) > MAX_ROWS:
-        raise UnreadableFile(
-            f"the sheet has more than {MAX_ROWS:,} rows", where=where, remedy="split it or sum it up first"
-        )
+    # It is filled up from the first cell of the sheet, wherever its own first one stands.
+    _, right = sheet.end or (0, 0)
+    check_size(sheet.total_height, right + 1, f"{where}, sheet {name}", most_cells=MAX_SHEET_CELLS)
+    rows = sheet.to_python(skip_empty_area=False)
     while rows and all(cell == "" for cell in rows[-1]):
         rows.pop()
     return rows

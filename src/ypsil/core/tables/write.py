@@ -9,7 +9,6 @@ from collections.abc import Callable
 from typing import Any
 
 import polars as pl
-import xlsxwriter
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.figures import format_number
@@ -99,6 +98,8 @@ def _xlsx(rows: Rows, sheet: str, progress: Progress) -> bytes:
         "strings_to_urls": False,
         "strings_to_numbers": False,
     }
+    import xlsxwriter
+
     with xlsxwriter.Workbook(buffer, options) as book:
         # No day of making: the same rows give the same bytes.
         book.set_properties({"created": _NO_DAY})

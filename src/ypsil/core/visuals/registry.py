@@ -14,7 +14,7 @@ from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
 from ypsil.core.figures import DEFAULT_LOCALE
-from ypsil.core.registry import values_in
+from ypsil.core.registry import Shelf
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import HOUSE
 from ypsil.core.visuals.base import Box, Facts, Fit, Options, Visual, facts, unmet
@@ -36,12 +36,7 @@ from ypsil.core.visuals.shared.settings import (
 _OF_THOSE_SHOWN = "The whole is the groups that are shown; the others are left out"
 
 
-VISUALS: dict[str, Visual] = {
-    entry.name: entry
-    for entry in sorted(
-        values_in("ypsil.core.visuals", __file__, "VISUAL", Visual, but=("registry",)), key=lambda one: one.name
-    )
-}
+VISUALS: Shelf[Visual] = Shelf("ypsil.core.visuals", __file__, "VISUAL", Visual, order=lambda one: one.name)
 
 
 def visual(name: str) -> Visual:
@@ -91,7 +86,8 @@ def draw(
     if isinstance(chosen, WrittenOptions):
         locale = locale if chosen.locale == PAGE_LOCALE else chosen.locale
         chosen = chosen.model_copy(update={"locale": locale})
-    answer = answer.written_in(locale)
+    answer = answer.written_in(locale).for_show()
+    box = replace(box, beside=box.beside.for_show()) if box.beside else box
     if not answer.height:
         said = next(iter(answer.footnotes), "There are no rows that fit the question.")
         return message_scene(said, box, style, answer.sentence)

@@ -1,12 +1,13 @@
-"""What the other stages may ask of accounts: who asks."""
+"""What the other stages may ask of accounts: who asks, and that a form is done once."""
 
 from __future__ import annotations
 
 from django.http import Http404, HttpRequest
 
 from ypsil.web.accounts.models import User
+from ypsil.web.accounts.once import forget_sent_forms, once
 
-__all__ = ["User", "asker"]
+__all__ = ["User", "asker", "forget_sent_forms", "once"]
 
 
 def asker(request: HttpRequest) -> User:

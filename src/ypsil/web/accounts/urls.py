@@ -3,7 +3,7 @@
 from django.contrib.auth.views import LoginView, LogoutView
 from django.urls import path
 
-from ypsil.web.accounts.views import Account, sign_up
+from ypsil.web.accounts.views import Account, delete_account, sign_up
 
 urlpatterns = [
     path(
@@ -15,6 +15,7 @@ urlpatterns = [
         name="sign-in",
     ),
     path("sign-out/", LogoutView.as_view(), name="sign-out"),
+    path("account/delete/", delete_account, name="delete-account"),
     path("account/", Account.as_view(), name="account"),
     path("sign-up/", sign_up, name="sign-up"),
 ]

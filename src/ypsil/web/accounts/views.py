@@ -2,8 +2,10 @@
 
 from typing import Any
 
+from django.conf import settings
 from django.contrib import messages
-from django.contrib.auth import login
+from django.contrib.auth import login, logout
+from django.contrib.auth.decorators import login_required
 from django.contrib.auth.views import PasswordChangeView
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest, HttpResponse
@@ -28,6 +30,25 @@ def sign_up(request: HttpRequest) -> HttpResponse:
             login(request, made, backend="django.contrib.auth.backends.ModelBackend")
             return redirect("desk")
     return render(request, "accounts/sign_up.html", {"form": form}, status=200 if not form.errors else 422)
+
+
+@login_required
+@require_http_methods(["GET", "HEAD", "POST"])
+def delete_account(request: HttpRequest) -> HttpResponse:
+    """Deleting for good asks first, and for the password: whoever finds a window open cannot do it."""
+    person = request.user
+    problem = ""
+    if settings.DEMO and person.get_username() == settings.DEMO_NAME:
+        problem = "The sample account stays as long as the sample is shown."
+    elif request.method == "POST":
+        if person.check_password(request.POST.get("password", "")):
+            person.delete()
+            logout(request)
+            messages.success(request, "The account and all that it held are deleted.")
+            return redirect("sign-in")
+        problem = "That is not the password of this account. Nothing was deleted."
+    status = 422 if problem and request.method == "POST" else 200
+    return render(request, "accounts/delete.html", {"problem": problem}, status=status)
 
 
 class Account(PasswordChangeView):

@@ -9,7 +9,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods, require_safe
 
 from ypsil.core.errors import YpsilError
-from ypsil.web.accounts.services import asker
+from ypsil.web.accounts.services import asker, once
 from ypsil.web.compose.actions.delete_report import delete_report as deleted
 from ypsil.web.compose.actions.make_report import make_report
 from ypsil.web.compose.miniatures import miniatures_of
@@ -44,6 +44,7 @@ def desk(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_http_methods(["GET", "HEAD", "POST"])
+@once
 def new_report(request: HttpRequest) -> HttpResponse:
     problem = ""
     title = request.POST.get("title", "")

@@ -34,6 +34,12 @@ _SHOWN_AS = {
 _OF_ANY_NAMES = ("cloud", "word_line")
 _OF_WORDS = (*_OF_ANY_NAMES, "marking_words", "compared_clouds")
 GROUPS = ("Numbers", "Names", "Axes", "Marks", "Colours", "Notes")
+# What authors change first: what it says of itself, what it is drawn of, what stands out, its colours.
+_MATTER = (
+    "label", "labels", "icon", "picture", "shape", "target", "targets", "emphasis", "good", "values_on_marks",
+    "palette", "from_zero", "axis_name",
+)  # fmt: skip
+_STAND_OPEN = 3
 _MOST_NAMES = 60
 _OF_ONE_CHART = frozenset(
     {
@@ -84,6 +90,15 @@ class OptionField:
     choices: list[tuple[str, str]]
     group: str
     may_be_empty: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Topic:
+    """Settings that change the same thing; ``changed`` is how many are not as they usually are."""
+
+    name: str
+    fields: list[OptionField]
+    changed: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -158,10 +173,20 @@ def _field(name: str, schema: dict[str, Any], present: Any, labels: Mapping[str,
     )
 
 
-def grouped_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[tuple[str, list[OptionField]]]:
-    """Return the fields by what they change, in the order that charts are tuned in."""
+def first_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[OptionField]:
+    """Return the few settings that matter most of a visual: they stand open, the others are folded."""
     fields = option_fields(tile, labels)
-    return [(group, found) for group in GROUPS if (found := [field for field in fields if field.group == group])]
+    ranks = {name: rank for rank, name in enumerate(_MATTER)}
+    first = sorted(fields, key=lambda field: ranks.get(field.name, len(ranks)))[:_STAND_OPEN]
+    return [field for field in fields if field in first]
+
+
+def topics(tile: VisualTile, labels: Mapping[str, str]) -> list[Topic]:
+    """Return the other settings by what they change, in the order that charts are tuned in."""
+    first = first_fields(tile, labels)
+    fields = [field for field in option_fields(tile, labels) if field not in first]
+    found = [(group, [field for field in fields if field.group == group]) for group in GROUPS]
+    return [Topic(group, held, sum(field.name in tile.options for field in held)) for group, held in found if held]
 
 
 def plain_shapes(sought: str) -> list[tuple[str, str]]:

@@ -13,6 +13,7 @@ from django.views.decorators.http import require_safe
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.report import ReportBody, VisualTile
+from ypsil.core.tables.shown_names import in_words
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
 from ypsil.core.tiles import as_visual
@@ -84,6 +85,8 @@ def _visual_context(found: Report, document: ReportBody, tile: VisualTile) -> di
         return {"problem": view.drawn.problem}
     profile = profile_of(preparation)
     answer = view.drawn.answer
+    asked = set(tile.question.columns())
+    pictures = {kept.name: kept.label for kept in pictures_of(found.owner)}
     return {
         "problem": view.drawn.problem,
         "terms": term_list(tile, sources.tables[table.uid]) if tile.question.words and answer else None,
@@ -93,7 +96,9 @@ def _visual_context(found: Report, document: ReportBody, tile: VisualTile) -> di
         "offers": margin.offered_words(tile, profile),
         "typed": typed_cells(table),
         "typed_text": typed_text(table),
-        "groups": margin.grouped_fields(tile, {kept.name: kept.label for kept in pictures_of(found.owner)}),
+        "first_fields": margin.first_fields(tile, pictures),
+        "topics": margin.topics(tile, pictures),
+        "called": [(one.name, one.shown or in_words(one.name)) for one in profile.columns if one.name in asked],
         "names": margin.names_in(answer) if answer else [],
         "places": margin.groups_in(answer) if answer else [],
         "lost_note": margin.lost_note(tile, view.scene) if answer else "",

@@ -8,7 +8,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
-from ypsil.web.accounts.services import asker
+from ypsil.web.accounts.services import asker, once
 from ypsil.web.compose.actions.show_table import show_table
 from ypsil.web.compose.services import report_for, sources_of
 from ypsil.web.gather.services import current_preparations, tables_of
@@ -16,6 +16,7 @@ from ypsil.web.gather.services import current_preparations, tables_of
 
 @login_required
 @require_POST
+@once
 def show(request: HttpRequest, table: str) -> HttpResponse:
     """Begin a report with a table, and open what can be shown of it."""
     made = show_table(asker(request), table)

@@ -4,25 +4,28 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from pathlib import PurePath
 from typing import Any
 
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import F, Max
 from django_tasks import task
 
+from ypsil.core.apart import TooLong
 from ypsil.core.errors import UnreadableFile, YpsilError
 from ypsil.core.tables.bundle import MAX_FILES, bundle
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
-from ypsil.core.tables.read import ENDINGS, NAMED, WORKBOOK_ENDINGS, read_with_way, table_name
+from ypsil.core.tables.read import ENDINGS, NAMED, WORKBOOK_ENDINGS, table_name
 from ypsil.core.tables.recipe import Recipe, parse_recipe
 from ypsil.core.tables.write import write_table
 from ypsil.web.accounts.services import User
 from ypsil.web.gather import holding
-from ypsil.web.gather.blobs import content, forget_unused, keep
+from ypsil.web.gather.blobs import content, forget_oldest, forget_unused, keep
 from ypsil.web.gather.models import Arrival, RecipeEdit, Table, Version
 from ypsil.web.gather.preparing import Arrived, keep_arrived, prepared, rows_of, work_out
+from ypsil.web.gather.read_apart import read_apart
 from ypsil.web.gather.recipe_log import refuse_new_problems, save_recipe
 from ypsil.web.middleware import sentence_of
 
@@ -30,10 +33,16 @@ from ypsil.web.middleware import sentence_of
 READ_AT_ONCE_BYTES = 1_000_000
 _PROGRESS_EVERY_S = 0.3
 _WIDE_COLUMNS = 200
+MOST_BEGUN = 2
+_ASIDE = "Nothing was changed. Give less at once: split the file, or leave out columns."
 
 
 class Cancelled(YpsilError):
     """The person no longer wants the file."""
+
+
+class TakenUp(YpsilError):
+    """Another worker has taken the work up in the meantime, and goes on with it."""
 
 
 def one_file(uploads: Sequence[UploadedFile[Any]]) -> tuple[str, bytes]:
@@ -89,13 +98,15 @@ def receive(
     arrival = Arrival(owner=user, table=table, name=name, file_name=file_name, sheet=sheet)
     arrival.recipe = None if table else recipe.model_dump(mode="json")
     if len(data) <= READ_AT_ONCE_BYTES and not _is_wide(data):
-        read, way = read_with_way(data, file_name, sheet=sheet or None, reading=recipe.reading)
-        arrived = work_out(read, way, recipe, table)
-        with transaction.atomic():
-            version = store_version(arrival, arrived, data, recipe)
-            arrival.table, arrival.version, arrival.state = version.table, version, Arrival.State.DONE
-            arrival.save()
-        return arrival
+        # What takes longer than somebody should wait for is read in the background as well.
+        with suppress(TooLong):
+            read, way = read_apart(data, file_name, sheet=sheet or None, reading=recipe.reading, at_once=True)
+            arrived = work_out(read, way, recipe, table)
+            with transaction.atomic():
+                version = store_version(arrival, arrived, data, recipe)
+                arrival.table, arrival.version, arrival.state = version.table, version, Arrival.State.DONE
+                arrival.save()
+            return arrival
     with transaction.atomic():
         arrival.original = keep(data)
         arrival.save()
@@ -139,6 +150,8 @@ def store_version(arrival: Arrival, arrived: Arrived, data: bytes, recipe: Recip
         keep_arrived(version, recipe, arrived)
         prepared(table, version, recipe)
         holding.show_or_hold(table, version)
+        table.refresh_from_db()
+        forget_oldest(table)
         return version
 
 
@@ -175,12 +188,14 @@ def work_on(arrival_id: int) -> None:
     """Do an arrival's work in the background; it ends done, or with a message and nothing changed."""
     waiting = Arrival.objects.filter(pk=arrival_id, state=Arrival.State.WAITING)
     # One worker takes it, however often it was put in the queue.
-    if not waiting.update(state=Arrival.State.READING, part_done=0.05):
+    if not waiting.update(state=Arrival.State.READING, part_done=0.05, begun=F("begun") + 1):
         return
     arrival = Arrival.objects.select_related("table", "version", "owner").get(pk=arrival_id)
     try:
         work = _write_file if arrival.makes else _read_file if arrival.original_id else _apply_recipe
         work(arrival, _reporter(arrival))
+    except TakenUp:
+        return
     except Cancelled:
         _finish(arrival, Arrival.State.CANCELLED)
     except YpsilError as problem:
@@ -194,7 +209,7 @@ def _read_file(arrival: Arrival, report: Callable[[float], None]) -> None:
     data = content(str(arrival.original_id))
     recipe = arrival.table.read_recipe() if arrival.table else parse_recipe(arrival.recipe or {})
     sheet = arrival.sheet or None
-    read, way = read_with_way(data, arrival.file_name, sheet=sheet, reading=recipe.reading, progress=report)
+    read, way = read_apart(data, arrival.file_name, sheet=sheet, reading=recipe.reading, progress=report)
     arrived = work_out(read, way, recipe, arrival.table)
     with transaction.atomic():
         _stop_if_cancelled(arrival)
@@ -224,20 +239,32 @@ def _write_file(arrival: Arrival, report: Callable[[float], None]) -> None:
 
 
 def _stop_if_cancelled(arrival: Arrival) -> None:
-    if Arrival.objects.get(pk=arrival.pk).state == Arrival.State.CANCELLED:
-        raise Cancelled("cancelled")
+    """Raise Cancelled, or TakenUp, where this worker has the work no longer in hand."""
+    found = Arrival.objects.filter(pk=arrival.pk).values_list("state", "begun").first()
+    if found == (Arrival.State.READING, arrival.begun):
+        return
+    raise Cancelled("cancelled") if found is None or found[0] == Arrival.State.CANCELLED else TakenUp("taken up")
 
 
 def resume() -> None:
-    """Take up again what was being done when the application was last ended, however that came about."""
-    unfinished = Arrival.objects.filter(state__in=[Arrival.State.WAITING, Arrival.State.READING])
-    for pk in list(unfinished.values_list("pk", flat=True)):
-        Arrival.objects.filter(pk=pk).update(state=Arrival.State.WAITING)
+    """Take up again what was being done when the worker last ended, however that came about.
+
+    What was in hand when it ended twice is set aside, so that what waits behind it is done.
+    """
+    interrupted = Arrival.objects.filter(state=Arrival.State.READING)
+    for arrival in interrupted.filter(begun__gte=MOST_BEGUN):
+        what = "Reading it" if arrival.original_id else "Making it" if arrival.makes else "Applying it"
+        times = "twice" if arrival.begun == MOST_BEGUN else f"{arrival.begun} times"
+        _finish(
+            arrival, Arrival.State.FAILED, message=f"{what} ended the program {times}, so it was set aside. {_ASIDE}"
+        )
+    interrupted.update(state=Arrival.State.WAITING)
+    for pk in list(Arrival.objects.filter(state=Arrival.State.WAITING).order_by("pk").values_list("pk", flat=True)):
         work_on.enqueue(pk)
 
 
 def _reporter(arrival: Arrival) -> Callable[[float], None]:
-    """Return a function that notes the part done, and stops the work once it is cancelled."""
+    """Return a function that notes the part done, and stops the work once somebody else has it, or nobody wants it."""
     noted = 0.0
 
     def report(part: float) -> None:
@@ -245,9 +272,9 @@ def _reporter(arrival: Arrival) -> Callable[[float], None]:
         if time.monotonic() - noted < _PROGRESS_EVERY_S:
             return
         noted = time.monotonic()
-        running = Arrival.objects.filter(pk=arrival.pk, state=Arrival.State.READING)
-        if not running.update(part_done=part):
-            raise Cancelled("cancelled")
+        mine = Arrival.objects.filter(pk=arrival.pk, state=Arrival.State.READING, begun=arrival.begun)
+        if not mine.update(part_done=part):
+            _stop_if_cancelled(arrival)
 
     return report
 

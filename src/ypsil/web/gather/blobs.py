@@ -25,14 +25,16 @@ def content(blob_digest: str) -> bytes:
 def forget_unused(digests: set[str]) -> None:
     """Delete those of some bytes that no version, preparation, arrival or picture needs."""
     for one in digests:
-        used = (
-            Version.objects.filter(original_id=one).exists()
-            or Preparation.objects.filter(rows_blob_id=one).exists()
-            or Arrival.objects.filter(original_id=one).exists()
-            or KeptPicture.objects.filter(blob_id=one).exists()
-        )
-        if not used:
-            Blob.objects.filter(pk=one).delete()
+        # Nobody takes it up between the look and the deletion.
+        with transaction.atomic():
+            used = (
+                Version.objects.filter(original_id=one).exists()
+                or Preparation.objects.filter(rows_blob_id=one).exists()
+                or Arrival.objects.filter(original_id=one).exists()
+                or KeptPicture.objects.filter(blob_id=one).exists()
+            )
+            if not used:
+                Blob.objects.filter(pk=one).delete()
 
 
 def forget_table(table: Table) -> None:
@@ -45,6 +47,27 @@ def forget_table(table: Table) -> None:
         digests |= {str(digest) for digest in arrivals.values_list("original_id", flat=True)}
         table.delete()
         forget_unused(digests)
+
+
+def forget_version(version: Version) -> None:
+    """Delete a version, and the bytes that nothing else needs."""
+    with transaction.atomic():
+        digests = {str(version.original_id), *version.preparations.values_list("rows_blob_id", flat=True)}
+        version.delete()
+        forget_unused(digests)
+
+
+def forget_orphans() -> None:
+    """Delete all bytes that nothing needs: those of accounts that are gone."""
+    forget_unused({str(digest) for digest in Blob.objects.values_list("pk", flat=True)})
+
+
+def forget_oldest(table: Table) -> None:
+    """Delete the versions beyond the newest that are kept, but for the one that reports show and one that waits."""
+    beyond = list(table.versions.order_by("-number")[settings.KEPT_VERSIONS :])
+    for version in beyond:
+        if version.pk not in (table.current_id, table.held_id):
+            forget_version(version)
 
 
 _frames: Cache[str, pl.DataFrame] = Cache(

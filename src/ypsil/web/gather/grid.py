@@ -119,7 +119,7 @@ def page(rows: Rows, positions: pl.Series, start: int, count: int, first_column:
 
 def rows_columns(rows: Rows) -> tuple[Column, ...]:
     return tuple(
-        Column(name, field.kind, field.unit, form=field.form, order=field.order, good=field.good)
+        Column(name, field.kind, field.unit, form=field.form, order=field.order, good=field.good, shown=field.shown)
         for name, field in rows.fields.items()
     )
 

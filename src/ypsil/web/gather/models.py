@@ -162,6 +162,8 @@ class Arrival(models.Model):
     original = models.ForeignKey(Blob, null=True, on_delete=models.PROTECT, related_name="+")
     state = models.CharField(max_length=10, choices=State.choices, default=State.WAITING)
     part_done = models.FloatField(default=0)
+    # How often a worker has begun it: the one that has it in hand knows it by this number.
+    begun = models.PositiveSmallIntegerField(default=0)
     message = models.TextField(blank=True)
     version = models.ForeignKey(Version, null=True, on_delete=models.SET_NULL)
     created = models.DateTimeField(auto_now_add=True)

@@ -11,13 +11,14 @@ from typing import Any
 from django.db import IntegrityError, transaction
 
 from ypsil.core.tables import Column, Profile, ReadTable, frame_to_blob, profile
-from ypsil.core.tables.read import Way, read_with_way
+from ypsil.core.tables.read import Way
 from ypsil.core.tables.reading import Reading
 from ypsil.core.tables.recipe import Recipe, StepResult, replay
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.steps import Context, StepRefused
 from ypsil.web.gather.blobs import content, forget_unused, frame_of, keep, remember_frame
 from ypsil.web.gather.models import Preparation, Table, Version
+from ypsil.web.gather.read_apart import read_apart
 
 Progress = Callable[[float], None]
 _KEPT_OF_A_VERSION = 4
@@ -40,7 +41,7 @@ def base(version: Version, reading: Reading, progress: Progress | None = None) -
     if found is not None:
         return found
     data = content(version.original_id)
-    table, way = read_with_way(data, version.file_name, sheet=version.sheet or None, reading=reading, progress=progress)
+    table, way = read_apart(data, version.file_name, sheet=version.sheet or None, reading=reading, progress=progress)
     return _keep_base(version, reading, table, way)
 
 

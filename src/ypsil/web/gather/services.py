@@ -14,7 +14,7 @@ from django.utils.formats import date_format
 from ypsil.core.report import ReportTable
 from ypsil.core.tables import Profile
 from ypsil.web.accounts.services import User
-from ypsil.web.gather.blobs import content, frame_of
+from ypsil.web.gather.blobs import content, forget_orphans, frame_of
 from ypsil.web.gather.models import Arrival, Preparation, Table, Version
 from ypsil.web.gather.pictures import address_of, keep_picture, picture_response, pictures_named, pictures_of
 from ypsil.web.gather.preparing import base, columns_of, prepared
@@ -30,6 +30,7 @@ __all__ = [
     "content",
     "current_preparation",
     "current_preparations",
+    "forget_orphans",
     "frame_of",
     "keep_picture",
     "picture_response",

@@ -5,6 +5,9 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from django.conf import settings
+from django.db.models.functions import Length
+
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.reading import ENCODING_NAMES, SEPARATOR_NAMES
 from ypsil.core.tables.remark_titles import title_of
@@ -45,7 +48,8 @@ def margin_context(table: Table, version: Version, preparation: Preparation) -> 
         "left": [(key, title_of(key), _change("take_up", key=key)) for key in sorted(recipe.reading.left)],
         "steps": _steps(recipe.steps, preparation),
         "kinds_of_step": [(one.model_fields["type"].default, one.title, one.purpose) for one in STEPS if one.inputs],
-        "versions": list(table.versions.all()),
+        "versions": list(table.versions.annotate(size=Length("original__content"))),
+        "kept_versions": settings.KEPT_VERSIONS,
         "users": users_of(table.owner, table.uid),
         "can_undo": undo,
         "can_redo": redo,

@@ -22,6 +22,7 @@ urlpatterns = [
     path("tables/<str:uid>/held/", version_views.held, name="held"),
     path("tables/<str:uid>/prepared.<str:ending>", version_views.prepared_file, name="prepared-file"),
     path("tables/<str:uid>/versions/<int:number>/file/", version_views.original_file, name="original-file"),
+    path("tables/<str:uid>/versions/<int:number>/delete/", version_views.delete_version, name="delete-version"),
     path("tables/<str:uid>/versions/<int:number>/current/", version_views.make_current, name="make-current"),
     path("tables/<str:uid>/versions/<int:number>/sheet/", version_views.other_sheet, name="other-sheet"),
     path("pictures/", picture_views.bring, name="bring-picture"),

@@ -15,9 +15,10 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.figures import decimals_kept, format_number
 from ypsil.core.tables.compare import Total, compare
 from ypsil.core.tables.write import MEDIA_TYPES, WRITERS, takes_long, write_table
-from ypsil.web.accounts.services import asker
+from ypsil.web.accounts.services import asker, once
 from ypsil.web.compose.services import users_of
 from ypsil.web.gather import holding
+from ypsil.web.gather.actions.delete_version import delete_version as deleted
 from ypsil.web.gather.actions.keep_older import keep_older
 from ypsil.web.gather.actions.name_columns import name_columns
 from ypsil.web.gather.actions.show_version import show_version
@@ -156,7 +157,23 @@ def make_current(request: HttpRequest, uid: str, number: int) -> HttpResponse:
 
 
 @login_required
+@require_http_methods(["GET", "HEAD", "POST"])
+def delete_version(request: HttpRequest, uid: str, number: int) -> HttpResponse:
+    """Deleting for good asks first."""
+    found = get_object_or_404(Version, table=_table(request, uid), number=number)
+    if request.method == "POST":
+        try:
+            deleted(asker(request), uid, number)
+            messages.success(request, f"Version {number} is deleted.")
+        except YpsilError as problem:
+            messages.warning(request, sentence_of(problem))
+        return redirect("table", uid)
+    return render(request, "gather/delete_version.html", {"table": found.table, "version": found})
+
+
+@login_required
 @require_POST
+@once
 def other_sheet(request: HttpRequest, uid: str, number: int) -> HttpResponse:
     """Take another sheet of a version's workbook in, as the next version."""
     try:

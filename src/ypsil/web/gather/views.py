@@ -13,7 +13,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from ypsil.core.errors import YpsilError
 from ypsil.core.tables.limits import MAX_UPLOAD_BYTES
 from ypsil.core.tables.read import ENDINGS
-from ypsil.web.accounts.services import asker
+from ypsil.web.accounts.services import asker, once
 from ypsil.web.compose.services import reports_of, users_of
 from ypsil.web.gather import arrivals, typed
 from ypsil.web.gather.actions.cancel_arrival import cancel_arrival as cancelled
@@ -39,12 +39,14 @@ WAYS = (("file", "From a file"), ("paste", "Pasted"), ("type", "Typed in"))
 
 @login_required
 @require_http_methods(["GET", "HEAD", "POST"])
+@once
 def new_table(request: HttpRequest) -> HttpResponse:
     return _take_in(request, None)
 
 
 @login_required
 @require_http_methods(["GET", "HEAD", "POST"])
+@once
 def newer_file(request: HttpRequest, uid: str) -> HttpResponse:
     return _take_in(request, table_for(asker(request), uid))
 

@@ -2,14 +2,24 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.export.base import FileFormat
-from ypsil.core.export.page import page_to_pdf
 from ypsil.core.export.typesetting import scene_page
+
+if TYPE_CHECKING:
+    from ypsil.core.render import Page
+
+
+def _page(page: Page) -> bytes:
+    from ypsil.core.export.page import page_to_pdf
+
+    return page_to_pdf(page)
 
 
 def _scene(scene: Scene, language: str) -> bytes:
     return scene_page(scene, language).compile("pdf")
 
 
-FORMAT = FileFormat("pdf", "PDF, tagged", "application/pdf", 10, page_to_pdf, _scene)
+FORMAT = FileFormat("pdf", "PDF, tagged", "application/pdf", 10, _page, _scene)

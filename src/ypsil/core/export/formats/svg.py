@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.drawing.svg import scene_to_svg
 from ypsil.core.export.base import FileFormat
 from ypsil.core.export.fonts import font_styles
-from ypsil.core.export.page import page_to_svg
-from ypsil.core.render import Page
+
+if TYPE_CHECKING:
+    from ypsil.core.render import Page
 
 
 def _page(page: Page) -> bytes:
+    from ypsil.core.export.page import page_to_svg
+
     return page_to_svg(page).encode()
 
 

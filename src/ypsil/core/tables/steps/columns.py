@@ -106,6 +106,24 @@ class SayWhichWayIsGood(Step):
         return f"It is good when “{self.column}” {'rises' if self.good == 'up' else 'falls'}"
 
 
+class ShowAs(Step):
+    offered_at = 45
+    title = "Name a column for readers"
+    purpose = "drawings call it so, everywhere; the table and its questions keep its own name"
+    inputs = (Input("column", "Column", "column"), Input("shown", "Readers see it as", "text"))
+    type: Literal["show_as"] = "show_as"
+    column: str
+    shown: str = Field(min_length=1, max_length=100)
+
+    def apply(self, rows: Rows, context: Context) -> Applied:
+        need(rows, [self.column])
+        field = replace(rows.fields[self.column], shown=" ".join(self.shown.split()))
+        return Applied(Rows(rows.frame, {**rows.fields, self.column: field}))
+
+    def sentence(self) -> str:
+        return f"Readers see “{self.column}” as “{self.shown}”"
+
+
 class ChangeKind(Step):
     offered_at = 20
     title = "Change a column's kind"

@@ -11,6 +11,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.shared.axes import LABEL_PX
 from ypsil.core.visuals.shared.grid import texts_of
+from ypsil.core.visuals.shared.horizontal import SMALLEST_PX
 from ypsil.core.visuals.shared.marks import mark_title
 from ypsil.core.visuals.shared.rooms import message_scene
 from ypsil.core.visuals.shared.settings import EmphasisOptions, NoteOptions, setting
@@ -70,7 +71,7 @@ def _peak(
     x, y = middle
     text = texts[hour]
     figure = style.heading(min(34.0, inner * 0.5, inner * 2.4 / max(3, len(text))))
-    small = style.body(min(LABEL_PX, inner * 0.24))
+    small = style.body(min(LABEL_PX, max(SMALLEST_PX, inner * 0.24)))
     return [
         Text(x, y + 2, text, figure, style.ink, "middle"),
         Text(x, y + 2 + small.line_height, f"at {names[hour]}", small, style.muted, "middle"),

@@ -75,7 +75,7 @@ VISUAL = Visual(
     options=ColumnOptions,
     draw=draw,
     advice=(
-        rule(0.8, "{groups} periods: columns show each amount", time=True, groups=(1, 24)),
+        rule(0.8, "{groups} periods: columns show each amount", time=True, groups=(2, 24)),
         rule(0.4, "many periods: a line is calmer", time=True),
         rule(0.5, "columns show how much falls in each class; a histogram has no gaps", classes=True),
         rule(0.85, "{groups} values in their order, side by side", ordered=True, groups=(3, 12)),

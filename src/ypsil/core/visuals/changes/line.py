@@ -209,7 +209,8 @@ def plot_of(
     """Lay out the axes of a chart of lines; ``ends`` are what stands beside their ends, ``starts`` before them."""
     bold, font = style.body(LABEL_PX, bold=True), style.body(LABEL_PX)
     domain = with_reference(domain, options)
-    named, top = named_axis(axis_name(column, options), box, 0, style, shown=options.axis_name)
+    said = axis_name(column, options, [curve.name for curve in curves])
+    named, top = named_axis(said, box, 0, style, shown=options.axis_name)
     left = axis_room(domain, column, style, options)
     present = [value for curve in curves for value in curve.y[~np.isnan(curve.y)].tolist()] if options.average else []
     lines = reference_lines_of(Grid((), [], [Series("", tuple(present))], axis.column, column), options)

@@ -60,7 +60,7 @@ def draw(answer: Answer, options: RangeOptions, box: Box, style: HouseStyle) -> 
         shapes.append(Rect(x, y, max(2.0, stop - x), bands.width, style.accent, min(4.0, bands.width / 3), title))
         if index % every == 0:
             baseline = bands.middle(index) + font.size * 0.35
-            shown = shorten(one.name, left - 12, font)
+            shown = shorten(one.name, left - 10, font)
             shapes.append(Text(left - 10, baseline, shown, font, style.ink, "end", one.name))
     said = f"Range bars of {len(found)} groups, from {value_text(found[0].start, first)} on (n = {answer.base:,})."
     return Scene(box.width, box.height, tuple(shapes), answer.sentence, said)

@@ -59,11 +59,13 @@ def _tick_texts(
     return tuple(prefix + format_number(value, decimals=decimals, unit=unit, locale=locale) for value in shown)
 
 
-def axis_name(column: AnswerColumn, options: NumberOptions) -> str:
-    """Return what the values are, with the unit that does not stand on each tick and the scale."""
+def axis_name(column: AnswerColumn, options: NumberOptions, series: Sequence[str] = ()) -> str:
+    """Return what the values are, with the unit that does not stand on each tick and the scale; without the measure's
+    name where it is one of several ``series`` on the axis, which are named where they are drawn."""
+    name = "" if column.name in series else column.name
     unit = column.unit if column.unit and column.unit not in _SIGNS else ""
     scale = options.scale if FACTORS[options.scale] > 1 else ""
-    return ", ".join(part for part in (column.name, " ".join(part for part in (scale, unit) if part)) if part)
+    return ", ".join(part for part in (name, " ".join(part for part in (scale, unit) if part)) if part)
 
 
 def named_axis(name: str, box: Box, top: float, style: HouseStyle, *, shown: bool = True) -> tuple[list[Shape], float]:

@@ -16,7 +16,8 @@ from ypsil.core.visuals.shared.axes import LABEL_PX, full_name, names_between
 from ypsil.core.visuals.shared.grid import Grid
 from ypsil.core.visuals.shared.legends import legend
 
-SMALLEST_PX = 9.0
+# Type under it is not read; what has no room for it is left out and said.
+SMALLEST_PX = 10.0
 # So far below the drawing's edge a baseline stands at least, as a part of the letters' size.
 HIGHEST = 0.8
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Callable, Collection
+from functools import cache
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
@@ -12,6 +13,7 @@ from ypsil.core.style.palettes import PALETTES
 from ypsil.core.visuals.base import Options
 
 Group = Literal["Numbers", "Names", "Axes", "Marks", "Colours", "Notes"]
+Choices = dict[str, str] | Callable[[], dict[str, str]]
 PAGE_LOCALE = "page"
 # What options are checked with: the pictures that they can name.
 PICTURES = "pictures"
@@ -22,16 +24,21 @@ BY_SIZE = "by size"
 def setting(default: Any, title: str, group: Group, description: str = "", **limits: Any) -> Any:
     """Declare a setting with its name on the screen and the group it stands in.
 
-    ``choices`` names the values of a text, each with what readers see of it; ``shows`` says what is chosen from by
-    its looks (``icon``).
+    ``choices`` names the values of a text, each with what readers see of it, or returns them where that takes work;
+    ``shows`` says what is chosen from by its looks (``icon``).
     """
-    choices: dict[str, str] = limits.pop("choices", {})
-    extra: dict[str, Any] = {"group": group}
-    if "shows" in limits:
-        extra["shows"] = limits.pop("shows")
-    if choices:
-        extra |= {"enum": list(choices), "labels": list(choices.values())}
-    return Field(default, title=title, description=description, json_schema_extra=extra, **limits)
+    choices: Choices = limits.pop("choices", {})
+    shows = limits.pop("shows", "")
+
+    def said(schema: dict[str, Any]) -> None:
+        schema["group"] = group
+        if shows:
+            schema["shows"] = shows
+        named = choices() if callable(choices) else choices
+        if named:
+            schema |= {"enum": list(named), "labels": list(named.values())}
+
+    return Field(default, title=title, description=description, json_schema_extra=said, **limits)
 
 
 def one_of(choices: Collection[str], said: str) -> AfterValidator:
@@ -45,6 +52,7 @@ def one_of(choices: Collection[str], said: str) -> AfterValidator:
     return AfterValidator(checked)
 
 
+@cache
 def _locale_labels() -> dict[str, str]:
     written = {code: f"{format_number(1234.5, locale=code)} {locale_name(code)}" for code in LOCALES}
     return {PAGE_LOCALE: "as the page", **written}
@@ -80,7 +88,7 @@ class WrittenOptions(PaletteOptions):
 
     decimals: int | None = setting(None, "Decimals", "Numbers", "as many as needed, unless said", ge=0, le=6)
     locale: Annotated[str, one_of((PAGE_LOCALE, *LOCALES), "the locales are")] = setting(
-        PAGE_LOCALE, "Written as in", "Numbers", choices=_locale_labels()
+        PAGE_LOCALE, "Written as in", "Numbers", choices=_locale_labels
     )
 
     @property

@@ -68,7 +68,8 @@ def vertical_plot(
     font = style.body(LABEL_PX)
     is_keyed = has_legend and box.beside is None
     key, key_height = legend(grid.series, box.width, style, colours=colours) if is_keyed else ([], 0.0)
-    named, name_height = named_axis(axis_name(grid.column, options), box, key_height, style, shown=options.axis_name)
+    said = axis_name(grid.column, options, [one.name for one in grid.series])
+    named, name_height = named_axis(said, box, key_height, style, shown=options.axis_name)
     left = axis_room(domain, grid.column, style, options)
     crossing = reference_lines_of(grid, options)
     right = box.width - reference_room(crossing, box, style)

@@ -59,7 +59,8 @@ VISUAL = Visual(
     options=FunnelOptions,
     draw=draw,
     advice=(
-        rule(0.15, "periods are not stages of one way", time=True),
+        rule(0.05, "periods are not stages of one way", time=True),
+        rule(0.05, "these are no stages of one way: put them in the order that people go through them", ordered=False),
         rule(0.3, "{groups} stages: how many are left at each"),
     ),
 )

@@ -17,7 +17,7 @@ from ypsil.core.visuals.shared.marks import part_mark
 from ypsil.core.visuals.shared.settings import NoteOptions, NumberOptions, PatternOptions
 from ypsil.core.visuals.shared.summary import describe
 
-_SMALLEST_PX = 9.5
+_SMALLEST_PX = 10.0
 
 
 class IcicleOptions(NumberOptions, PatternOptions, NoteOptions):

@@ -35,6 +35,8 @@ _SIZINGS = {"area": "the area follows it", "height": "the height follows it", "l
 _IN_TURN = 4
 _SHADES = 7
 _DARKEST = 0.65
+# On a page; a file that is printed large may go down to the least.
+_READABLE_PX = 10.0
 _NOTE_PX = 12.0
 _NAMED = 12
 _BOLD = 700
@@ -56,7 +58,7 @@ class WordOptions(PaletteOptions):
     colouring: Colouring = setting("usual", "Colours of words", "Colours", choices=_COLOURINGS)
     typeface: Literal["headings", "text"] = setting("headings", "Typeface", "Marks", choices=_TYPEFACES)
     sizing: Sizing = setting("area", "Size by count", "Marks", choices=_SIZINGS)
-    smallest: float = setting(SMALLEST_PX, "Smallest words (px)", "Marks", ge=SMALLEST_PX, le=40)
+    smallest: float = setting(_READABLE_PX, "Smallest words (px)", "Marks", ge=SMALLEST_PX, le=40)
     largest: float | None = setting(
         None, "Largest word (px)", "Marks", "where it is left empty, as large as fits", ge=SMALLEST_PX, le=400
     )

@@ -5,6 +5,7 @@ import { bindChooser } from "./chooser.js";
 import { bindFields, bindLooks, copyNumbers, filledEdit } from "./fields.js";
 import { bindIcons } from "./icons.js";
 import { bindNumbers } from "./numbers.js";
+import { bindShownNames } from "./shown.js";
 import { PageView } from "./page.js";
 import { newId, Saver } from "./save.js";
 import { bindTerms } from "./terms.js";
@@ -64,6 +65,7 @@ function start(state) {
   const chooser = bindChooser({ dialog: byId("chooser"), list: byId("choices"), url: saver.url, view });
   bindFields({ send });
   bindLooks({ send });
+  bindShownNames({ csrf: body.dataset.csrf });
   bindIcons({ view, csrf: body.dataset.csrf, send });
   bindTerms({ view, url: saver.url, saver });
   bindNumbers({ saver, view, chooser, send });

@@ -2,6 +2,10 @@
 
 import { replaceContent } from "./unfinished.js";
 
+// How often somebody pressed something: whoever did since has gone on.
+let presses = 0;
+for (const kind of ["pointerdown", "keydown"]) document.addEventListener(kind, () => (presses += 1), true);
+
 export function bindTerms({ view, url, saver }) {
   let asked = 0;
 
@@ -9,15 +13,14 @@ export function bindTerms({ view, url, saver }) {
     const panel = view.margin.querySelector("[data-term-panel]");
     if (!panel) return;
     const mine = ++asked;
-    const at = document.activeElement;
+    const before = presses;
     const query = new URLSearchParams({ term, by });
     const reply = await fetch(`${url}tiles/${panel.dataset.of}/words/?${query}`).catch(() => null);
     if (mine !== asked || !panel.isConnected) return;
-    // Whoever went on with something else meanwhile stays there: nothing moves under the pointer.
-    const isStillThere = [at, document.body].includes(document.activeElement);
     if (!reply || reply.status >= 500) panel.textContent = "The answers cannot be reached now; try again in a moment.";
     else replaceContent(panel, await reply.text());
-    if (!isStillThere) return;
+    // Whoever went on with something else meanwhile stays there: nothing moves under the pointer.
+    if (presses !== before) return;
     panel.querySelector("#chosen-term")?.focus({ preventScroll: true });
     panel.scrollIntoView({ block: "nearest" });
   }

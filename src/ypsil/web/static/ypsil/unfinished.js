@@ -2,6 +2,7 @@
 
 const FIELDS = "input:not([type=checkbox], [type=radio]), textarea";
 const MENUS = "[data-bs-toggle=dropdown]";
+const TOPICS = "details[data-topic]";
 const IN_MENUS = "a, button, input";
 
 // A field that is taken away tells of a change, though nobody has settled it.
@@ -13,9 +14,12 @@ export function replaceContent(holder, html) {
   const entered = holder.contains(active) && active.id && active.matches(FIELDS) && { id: active.id, caret: caretOf(active) };
   if (entered && active.value !== active.defaultValue) entered.typed = active.value;
   const open = openMenu(holder);
+  const topics = [...holder.querySelectorAll(TOPICS)].filter((one) => one.open).map((one) => one.dataset.topic);
   isReplacing = true;
   holder.innerHTML = html;
   isReplacing = false;
+  // What somebody unfolded stays so, for the next tile as well.
+  for (const one of holder.querySelectorAll(TOPICS)) one.open = topics.includes(one.dataset.topic);
   const field = entered && document.getElementById(entered.id);
   if (field && holder.contains(field)) goOn(field, entered);
   if (open) openAgain(holder, open);

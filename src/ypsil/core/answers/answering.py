@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -28,6 +29,7 @@ from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.stacking import stacked_columns
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.tables.model import Column
+from ypsil.core.tables.shown_names import said_in_words, shown_names
 
 _BESIDE = ("-base", "-deviation", "-effective", "-rows", "-people", "-people_weight", "-people_effective")
 
@@ -43,7 +45,19 @@ def answer(
     Raises MissingColumns or QuestionRefused.
     """
     check(columns, question)
-    known = {column.name: column for column in columns}
+    found = _answered(frame, {column.name: column for column in columns}, question, shared)
+    return replace(found, columns=tuple(_called(found.columns, columns)))
+
+
+def _called(found: Iterable[AnswerColumn], columns: tuple[Column, ...]) -> Iterator[AnswerColumn]:
+    """Yield an answer's columns with what readers see them called."""
+    names = shown_names(columns)
+    for column in found:
+        shown = said_in_words(column.name, names)
+        yield column if shown == column.name else replace(column, shown=shown)
+
+
+def _answered(frame: pl.DataFrame, known: dict[str, Column], question: Question, shared: SharedRows | None) -> Answer:
     scale = frame
     if question.stack:
         made = stacked_rows(frame, known, question)

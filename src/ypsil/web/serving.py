@@ -1,0 +1,32 @@
+"""The web process: ``python -m ypsil.web.serving PARENT PORT``, kept running by ``ypsil.web.server``."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from ypsil.core.apart import end_with
+from ypsil.web.server import HOST
+
+
+def run(port: int) -> None:
+    """Answer requests until told to stop."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ypsil.web.settings")
+    import uvicorn
+
+    from ypsil.web.settings import TRUSTED_PROXY
+
+    uvicorn.run(
+        "ypsil.web.asgi:application",
+        host=HOST,
+        port=port,
+        log_level="warning",
+        lifespan="off",
+        proxy_headers=bool(TRUSTED_PROXY),
+        forwarded_allow_ips=TRUSTED_PROXY or None,
+    )
+
+
+if __name__ == "__main__":
+    end_with(int(sys.argv[1]))
+    run(int(sys.argv[2]))

@@ -1,0 +1,17 @@
+// What readers see a column called: said once with its table, for every drawing of it.
+
+export function bindShownNames({ csrf }) {
+  document.addEventListener("change", async (event) => {
+    const field = event.target;
+    const { shownAs: column, recipe } = field.dataset;
+    if (!recipe) return;
+    const response = await fetch(recipe, {
+      method: "POST",
+      headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRFToken": csrf },
+      body: JSON.stringify({ action: "show_as", column, shown: field.value }),
+    }).catch(() => null);
+    const said = response && !response.ok ? (await response.json().catch(() => ({}))).message : "";
+    if (response?.ok) window.location.reload();
+    else field.closest(".settings").querySelector("[role=alert]").textContent = said || "That could not be kept now. Try again.";
+  });
+}

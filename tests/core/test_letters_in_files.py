@@ -1,0 +1,51 @@
+"""The letters that a file carries: packed as the standard says, and the same as those that were measured."""
+
+import base64
+import io
+import re
+
+import pytest
+from fontTools.ttLib import TTFont
+
+from ypsil.core.drawing.faces import FAMILIES, face_path
+from ypsil.core.drawing.measure import text_width
+from ypsil.core.drawing.scene import Font, Scene, Text
+from ypsil.core.export.fonts import font_styles
+from ypsil.core.export.woff import woff
+
+
+def carried(text, family, weight=400):
+    """Return the faces in the styles of a drawing of one text, as fontTools reads them (an outside check)."""
+    scene = Scene(100, 20, (Text(0, 10, text, Font(family, 12, weight), "#000000"),), name="", description="")
+    found = re.findall(r"url\(data:font/woff;base64,([^)]*)\)", font_styles([scene]))
+    return [TTFont(io.BytesIO(base64.b64decode(one)), checkChecksums=2) for one in found]
+
+
+@pytest.mark.parametrize("family", FAMILIES)
+@pytest.mark.parametrize("weight", [400, 700])
+def test_a_face_in_a_file_has_the_letters_that_are_used_as_wide_as_they_were_measured(family, weight):
+    text = "Visits 1,204 Åé"
+    (face,) = carried(text, family, weight)
+    assert set(map(ord, text)) <= set(face.getBestCmap())
+    assert len(face.getGlyphOrder()) < 60, "and few others"
+    whole = TTFont(face_path(family, weight))
+    for letter in text:
+        wide = face["hmtx"][face.getBestCmap()[ord(letter)]][0]
+        assert wide == whole["hmtx"][whole.getBestCmap()[ord(letter)]][0]
+    alone = sum(face["hmtx"][face.getBestCmap()[ord(one)]][0] for one in "1204") / face["head"].unitsPerEm * 12
+    assert text_width("1204", Font(family, 12, weight)) == pytest.approx(alone, abs=0.05)
+
+
+def test_letters_that_a_face_lacks_come_from_another():
+    first, second = carried("Alder שלום", FAMILIES[0])
+    assert {len(set(map(ord, "Alder ")) & set(one.getBestCmap())) for one in (first, second)} == {6, 0}
+
+
+def test_a_packed_face_unpacks_to_the_same_tables():
+    # W3C WOFF File Format 1.0, read by fontTools.
+    path = face_path(FAMILIES[0], 400)
+    packed = TTFont(io.BytesIO(woff(path.read_bytes())), checkChecksums=2)
+    assert packed.flavor == "woff"
+    plain = TTFont(path)
+    assert packed.reader.keys() == plain.reader.keys()
+    assert all(packed.reader[tag] == plain.reader[tag] for tag in sorted(plain.reader.keys()))
