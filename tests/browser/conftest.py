@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import shutil
 import signal
@@ -20,7 +21,10 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from ypsil.web.server import free_port
 
-QUIET = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+# Without a graphics card, drawing as one would costs more than drawing plainly.
+QUIET = [
+    "--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+]  # fmt: skip
 SCREEN = {"width": 1280, "height": 800}
 START_S = 60
 # Shared machines are uneven: patience costs nothing where all is well.
@@ -28,15 +32,20 @@ PATIENCE_S = 25
 expect.set_options(timeout=1_000 * PATIENCE_S)
 
 
+def _as_people_start_it(home: Path | str) -> dict[str, str]:
+    """Return what the program is told by its surroundings: none of the settings that the tests made for themselves."""
+    own = ("TASK_BACKEND", "DJANGO_SETTINGS_MODULE")
+    return {name: said for name, said in os.environ.items() if name not in own} | {"YPSIL_HOME": str(home)}
+
+
 @contextmanager
-def running_demo() -> Iterator[str]:
-    """Serve the demo from a home of its own; yield its address."""
+def running_demo(made: Path | None = None) -> Iterator[str]:
+    """Serve the demo from a home of its own, which may be a copy of one that is made; yield its address."""
     port = free_port(8400 + os.getpid() % 400)
     with tempfile.TemporaryDirectory(prefix="ypsil-browser-") as home:
-        # As people start it: none of the settings that the tests made for themselves.
-        environment = {**os.environ, "YPSIL_HOME": home}
-        for name in ("TASK_BACKEND", "DJANGO_SETTINGS_MODULE"):
-            environment.pop(name, None)
+        environment = _as_people_start_it(home)
+        if made:
+            shutil.copytree(made, home, dirs_exist_ok=True)
         command = [str(Path(sys.executable).with_name("ypsil")), "demo", "--port", str(port)]
         server = subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True)
         try:
@@ -80,8 +89,25 @@ def sign_in(page: Page, address: str) -> None:
 
 
 @pytest.fixture(scope="session")
-def server() -> Iterator[str]:
-    with running_demo() as address:
+def demo_home(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A home with the demo in it, made by whoever comes first of the processes that the tests run in."""
+    shared = tmp_path_factory.getbasetemp()
+    if "PYTEST_XDIST_WORKER" in os.environ:
+        shared = shared.parent
+    home = shared / "demo"
+    with (shared / "demo.lock").open("w") as held:
+        fcntl.flock(held, fcntl.LOCK_EX)
+        if not home.exists():
+            begun = shared / "demo.begun"
+            environment = _as_people_start_it(begun) | {"YPSIL_DEMO": "1"}
+            subprocess.run([sys.executable, "-m", "ypsil.web.prepare"], env=environment, check=True)
+            begun.rename(home)
+    return home
+
+
+@pytest.fixture(scope="session")
+def server(demo_home: Path) -> Iterator[str]:
+    with running_demo(demo_home) as address:
         yield address
 
 

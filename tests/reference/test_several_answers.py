@@ -107,7 +107,7 @@ def test_arrows_are_corrected_for_their_number(survey, by_pandas):
 
 def test_holm_is_that_of_statsmodels():
     chance = np.random.default_rng(7)
-    for _ in range(50):
+    for _ in range(12):
         given = chance.random(12) ** 3
         assert holm(given).tolist() == sorted(given[multipletests(given, 0.05, "holm")[0]])
 
