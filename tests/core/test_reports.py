@@ -84,7 +84,7 @@ def test_a_report_becomes_nodes_and_comes_back_with_what_it_does_not_know():
         ({"type": "explode"}, "explode"),
         ({"type": "remove_tile", "tile": "gone"}, "no longer there"),
         ({"type": "remove_band", "band": "gone"}, "no longer there"),
-        ({"type": "add_tile", "band": "b1", "tile": {"type": "text", "id": "x1"}}, "there already"),
+        ({"type": "add_tile", "band": "b1", "tile": {"type": "text", "id": "x1"}}, "on the page already"),
         ({"type": "change_tile", "tile": "x1", "changes": {"role": "shout"}}, "title"),
         ({"type": "change_tile", "tile": "x1", "changes": {"id": "other"}}, "cannot be changed"),
         ({"type": "change_tile", "tile": "c1", "changes": {"question": {"measures": []}}}, "question"),

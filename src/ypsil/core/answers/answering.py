@@ -11,6 +11,7 @@ import polars as pl
 from ypsil.core.answers.aggregate import Aggregation, CellsOf, not_numbered
 from ypsil.core.answers.arranging import Arranged, arrange
 from ypsil.core.answers.bases import base_of, base_words, needed_columns, pairs_only, shown_groups
+from ypsil.core.answers.bounds import bounded
 from ypsil.core.answers.derived import check_then
 from ypsil.core.answers.each_row import answer_each_row, check_each_row
 from ypsil.core.answers.groups import Group, Role, check_group, usual_grain
@@ -45,7 +46,7 @@ def answer(
     Raises MissingColumns or QuestionRefused.
     """
     check(columns, question)
-    found = _answered(frame, {column.name: column for column in columns}, question, shared)
+    found = bounded(_answered(frame, {column.name: column for column in columns}, question, shared))
     return replace(found, columns=tuple(_called(found.columns, columns)))
 
 

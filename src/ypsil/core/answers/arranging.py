@@ -7,6 +7,7 @@ periods there are; only then are periods left out that are not to be shown, the 
 from __future__ import annotations
 
 import datetime as dt
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -114,7 +115,9 @@ def _ranks(
             alone = work.question.model_copy(update={"measures": work.question.measures[:1], "split": None})
             compared, _ = _compared(_Work(work.whole.of_first(), work.groups[:1], alone, None))
             return compared.join(result.select(key).unique(), on=key, how="semi")
-        return whole.of_first().by([key])
+        # Also of those that no row falls in.
+        every = result.select(key).unique(maintain_order=True)
+        return every.join(whole.of_first().by([key]), on=key, how="left", nulls_equal=True, maintain_order="left")
 
     ranks: dict[str, Sequence[Any]] = {}
     columns = []
@@ -225,6 +228,12 @@ def _all_periods(group: Group, found: list[Any]) -> list[Any]:
 
 def _with_every_member(result: pl.DataFrame, work: _Work, members: _Members) -> pl.DataFrame:
     """Add the classes and periods that no row falls in: counts and sums of them are zero, or missing by choice."""
+    count = math.prod(map(len, members.values()))
+    if count > _MOST_PERIODS:
+        raise QuestionRefused(
+            f"with those that have no rows there are {count:,} groups",
+            remedy="ask for longer periods or wider classes, or per fewer columns",
+        )
     grid = pl.DataFrame({"one": [0]})
     for key, values in members.items():
         grid = grid.join(pl.DataFrame({key: values}, schema={key: result.schema[key]}), how="cross")

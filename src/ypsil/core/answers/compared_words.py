@@ -12,6 +12,7 @@ import polars as pl
 from ypsil.core.answers.groups import Group, group_of
 from ypsil.core.answers.model import Answer, AnswerColumn, answer_of_rows
 from ypsil.core.answers.ordering import members_in_order
+from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.words_said import is_share_of_answers
@@ -45,6 +46,11 @@ def answer_compared(
     )
     if not rows.height:
         return answer_of_rows(sentence(question), columns, [], 0)
+    if known[question.split.column].kind == "list":
+        raise QuestionRefused(
+            f"“{question.split.column}” holds several values a row, so that the same words would be on several sides",
+            remedy="compare the words of groups that nobody is in twice",
+        )
     group = group_of(question.split, known[question.split.column], rows, "split", "split")
     cells = rows.select(group.cells.alias("split") if isinstance(group.cells, pl.Expr) else group.cells).to_series()
     every = _members(cells, group)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -144,7 +145,9 @@ def _classes(by: Bins | Width, column: Column, cells: pl.Series, role: Role, key
     if not isinstance(low, float) or not isinstance(high, float):
         described = AnswerColumn(column.name, "category", role, None, None, (), True)
         return Group(key, described, cells.cast(pl.String))
-    if isinstance(by, Width) and (high - low) / by.width > MOST_CLASSES:
+    if isinstance(by, Width) and not (
+        (high - low) / by.width <= MOST_CLASSES and math.isfinite(max(abs(low), abs(high)) / by.width)
+    ):
         raise QuestionRefused(
             f"that would make more than {MOST_CLASSES} classes of “{column.name}”", remedy="make them wider"
         )

@@ -45,7 +45,7 @@ def stacked_rows(frame: pl.DataFrame, known: dict[str, Column], question: Questi
     rows = rows.with_columns(pl.col(stack.name).replace_strict(parts, return_dtype=pl.String))
     rows = keep_rows(rows, columns, tuple(rule for rule in question.row_rules if rule.column in virtual))
     people = rows.filter(pl.col(stack.value).is_not_null())[ROW].n_unique()
-    scale = pl.DataFrame({stack.value: pl.concat([frame[name] for name in stack.columns])})
+    scale = frame.select(stack.columns).unpivot(value_name=stack.value).select(stack.value)
     return Stacked(rows, scale, columns, people)
 
 

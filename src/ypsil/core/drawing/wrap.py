@@ -9,6 +9,8 @@ from ypsil.core.drawing.scene import Font
 
 ELLIPSIS = "…"
 # Before a hyphen and after it.
+# Where so many letters are too wide, no more of them are measured.
+_LONG = 200
 _LEAST_LETTERS = 3
 
 
@@ -77,7 +79,7 @@ def _wrap_paragraph(paragraph: str, width: float, font: Font) -> list[_Line]:
 
 def _break_word(word: str, width: float, font: Font) -> list[_Line]:
     pieces = []
-    while len(word) > 1 and text_width(word, font) > width:
+    while len(word) > 1 and (text_width(word[:_LONG], font) > width or text_width(word, font) > width):
         size = _fitting(word, width, font)
         hyphened = min(size, len(word) - _LEAST_LETTERS)
         while hyphened >= _LEAST_LETTERS and text_width(word[:hyphened] + "-", font) > width:
@@ -92,7 +94,17 @@ def _break_word(word: str, width: float, font: Font) -> list[_Line]:
 
 
 def _fitting(word: str, width: float, font: Font) -> int:
-    return max(1, next((n for n in range(len(word) - 1, 0, -1) if text_width(word[:n], font) <= width), 1))
+    """Return how many letters of a word that is too wide have room, at least one."""
+    low, high = 1, min(2, len(word) - 1)
+    while high < len(word) - 1 and text_width(word[:high], font) <= width:
+        low, high = high, min(2 * high, len(word) - 1)
+    while low < high:
+        middle = (low + high + 1) // 2
+        if text_width(word[:middle], font) <= width:
+            low = middle
+        else:
+            high = middle - 1
+    return max(1, low)
 
 
 def _has_case(letter: str) -> bool:

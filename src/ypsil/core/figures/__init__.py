@@ -14,7 +14,7 @@ from ypsil.core.figures.numbers import (
     format_share,
 )
 from ypsil.core.figures.parts import part_texts, whole_parts
-from ypsil.core.figures.periods import GRAINS, Grain, format_period, period_before, year_before
+from ypsil.core.figures.periods import GRAINS, Grain, days_after, format_period, period_before, year_before
 from ypsil.core.figures.short import ShortForm, ShortText, in_full, one_form, scaled_by, short_form
 from ypsil.core.figures.steps import tick_step
 
@@ -27,6 +27,7 @@ __all__ = [
     "Grain",
     "ShortForm",
     "ShortText",
+    "days_after",
     "decimals_apart",
     "decimals_for",
     "decimals_kept",

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from decimal import ROUND_HALF_UP, Decimal
+from decimal import ROUND_HALF_UP, Context, Decimal, localcontext
 from functools import lru_cache
 from itertools import pairwise
 
@@ -25,6 +25,8 @@ NO_BREAK_SPACE = "\u00a0"
 # Babel writes some locales with U+202F, which many typefaces do not have.
 NARROW_NO_BREAK_SPACE = "\u202f"
 MINUS = "\u2212"
+# The largest float has 309 figures before its point.
+_WITH_ROOM = Context(prec=400)
 
 
 def round_half_up(value: float, decimals: int) -> Decimal:
@@ -33,7 +35,7 @@ def round_half_up(value: float, decimals: int) -> Decimal:
     >>> round_half_up(2.675, 2), round_half_up(-0.5, 0)
     (Decimal('2.68'), Decimal('-1'))
     """
-    return Decimal(repr(float(value))).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_HALF_UP)
+    return Decimal(repr(float(value))).quantize(Decimal(1).scaleb(-decimals), ROUND_HALF_UP, _WITH_ROOM)
 
 
 def decimals_kept(values: Iterable[float], *, most: int = 4) -> int:
@@ -157,7 +159,9 @@ def _formatted(value: float, decimals: int | None, unit: str | None, locale: str
         decimals = 0 if number == int(number) else 2 if unit in CURRENCY_SIGNS and abs(number) >= 0.1 else decimals
     rounded = round_half_up(number, decimals)
     # Nothing is less than nothing: no minus before a zero.
-    text = format_decimal(abs(rounded) if rounded == 0 else rounded, format=_decimal_pattern(decimals), locale=locale)
+    with localcontext(_WITH_ROOM):
+        shown = abs(rounded) if rounded == 0 else rounded
+        text = format_decimal(shown, format=_decimal_pattern(decimals), locale=locale)
     return _with_unit(_tidy(str(text)), unit, locale)
 
 

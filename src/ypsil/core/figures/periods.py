@@ -43,16 +43,26 @@ def format_period(start: dt.date | int, grain: Grain | None, *, locale: str = DE
     return str(format_date(start, format=_PATTERNS.get(grain or "day", _PATTERNS["day"]), locale=locale))
 
 
+def days_after(day: dt.date, days: int) -> dt.date:
+    """Return the day that is so many days later (or earlier), or the first or last day there is.
+
+    >>> days_after(dt.date(2026, 3, 1), -1), days_after(dt.date(9999, 12, 30), 5)
+    (datetime.date(2026, 2, 28), datetime.date(9999, 12, 31))
+    """
+    return dt.date.fromordinal(min(max(day.toordinal() + days, 1), dt.date.max.toordinal()))
+
+
 def period_before(start: dt.date, grain: Grain) -> dt.date:
-    """Return the start of the period just before the one that starts on ``start``.
+    """Return the start of the period just before the one that starts on ``start``; before the first there is none but
+    itself.
 
     >>> period_before(dt.date(2026, 1, 1), "month"), period_before(dt.date(2026, 4, 1), "quarter")
     (datetime.date(2025, 12, 1), datetime.date(2026, 1, 1))
     """
     months = {"year": 12, "quarter": 3, "month": 1}.get(grain)
     if months is None:
-        return start - dt.timedelta(days=7 if grain == "week" else 1)
-    index = start.year * 12 + start.month - 1 - months
+        return days_after(start, -7 if grain == "week" else -1)
+    index = max(12, start.year * 12 + start.month - 1 - months)
     return dt.date(index // 12, index % 12 + 1, 1)
 
 

@@ -3,7 +3,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
@@ -60,8 +60,7 @@ class AddBand(Edit):
     index: int | None = Field(None, ge=0)
 
     def apply(self, report: ReportBody) -> ReportBody:
-        if report.band(self.band.id) is not None:
-            raise EditRefused("the band is there already", remedy="load the page again")
+        _check_new([self.band.id, *(one.id for one in walk(self.band.tiles))], report)
         index = len(report.bands) if self.index is None else self.index
         return _with_bands(report, (*report.bands[:index], self.band, *report.bands[index:]))
 
@@ -97,8 +96,7 @@ class AddTile(Edit):
     index: int | None = Field(None, ge=0, description="place in the reading order; left out: the last")
 
     def apply(self, report: ReportBody) -> ReportBody:
-        if report.tile(self.tile.id) is not None:
-            raise EditRefused("the tile is there already", remedy="load the page again")
+        _check_new([one.id for one in walk((self.tile,))], report)
         band = _band(report, self.band)
         index = len(band.tiles) if self.index is None else self.index
         tile = self._placed(band, report)
@@ -187,6 +185,13 @@ def parse_edit(data: Any) -> Edit:
 def edit_schema() -> dict[str, Any]:
     """Return the JSON Schema of edits."""
     return _ADAPTER.json_schema()
+
+
+def _check_new(ids: Sequence[str], report: ReportBody) -> None:
+    """Refuse what would stand on the page twice under one id, whatever it is."""
+    there = {band.id for band in report.bands} | {tile.id for tile in report.everything()}
+    if len(set(ids)) < len(ids) or there & set(ids):
+        raise EditRefused("something of this is on the page already", remedy="load the page again")
 
 
 def duplicate(report: ReportBody, tile_id: str) -> AddTile:

@@ -77,7 +77,7 @@ def suggest(purpose: Purpose, key: str, table: ReportTable, profile: Profile) ->
         except YpsilError:
             continue
         # The last twelve months of a short table are the whole of it.
-        key_of = (given.columns, given.rows if given.height <= _FEW_ROWS else rank)
+        key_of = (given.columns, str(given.rows) if given.height <= _FEW_ROWS else rank)
         if key_of in seen:
             continue
         seen.add(key_of)

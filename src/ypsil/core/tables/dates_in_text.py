@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import datetime as dt
 import re
+from calendar import monthrange
 from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
 import polars as pl
 
+from ypsil.core.figures import days_after
 from ypsil.core.tables import calendar_names
 from ypsil.core.tables.model import Form
 
@@ -152,7 +154,8 @@ def _read_days(plain: pl.Series, weights: np.ndarray, day_first: bool | None) ->
         forms.append(form)
     if values is None or not _enough(values, weights):
         return None
-    return ParsedDates(_shortest(values), _finest(forms), order)
+    values, form = _shortest(values, _finest(forms))
+    return ParsedDates(values, form, order)
 
 
 def _merged(before: pl.Series | None, more: pl.Series) -> pl.Series:
@@ -164,10 +167,12 @@ def _finest(forms: list[Form]) -> Form:
     return max(forms, key=fineness.index)
 
 
-def _shortest(moments: pl.Series) -> pl.Series:
-    """Return days where no text has a time of the day."""
+def _shortest(moments: pl.Series, form: Form) -> tuple[pl.Series, Form]:
+    """Return days where no text has a time of the day but midnight."""
     days = moments.dt.date()
-    return days if bool((days.cast(pl.Datetime) == moments).all()) else moments
+    if not bool((days.cast(pl.Datetime) == moments).all()):
+        return moments, form
+    return days, "day" if form == "moment" else form
 
 
 def _groups(texts: pl.Series, shape: str) -> dict[str, pl.Series]:
@@ -251,9 +256,12 @@ def period_of(text: str) -> tuple[dt.date, dt.date] | None:
     if found is None or found.form == "time":
         return None
     start = found.values.cast(pl.Date)[0]
-    length = {"month": "1mo", "quarter": "1q", "week": "1w"}.get(found.form)
-    after = pl.Series([start]).dt.offset_by(length)[0] if length else start + dt.timedelta(days=1)
-    return start, after - dt.timedelta(days=1)
+    if found.form == "week":
+        return start, days_after(start, 6)
+    if found.form in ("month", "quarter"):
+        month = start.month + (2 if found.form == "quarter" else 0)
+        return start, start.replace(month=month, day=monthrange(start.year, month)[1])
+    return start, start
 
 
 def says_year(name: str) -> bool:
@@ -308,7 +316,8 @@ def _epoch(numbers: pl.Series) -> ParsedDates | None:
         seconds = numbers / unit
         if bool(seconds.is_between(*_EPOCH_SECONDS).all()):
             moments = (seconds * 1e6).cast(pl.Int64).cast(pl.Datetime("us"))
-            return ParsedDates(_shortest(moments), "moment", epoch=True)
+            values, form = _shortest(moments, "moment")
+            return ParsedDates(values, form, epoch=True)
     return None
 
 

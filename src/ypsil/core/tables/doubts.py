@@ -12,6 +12,7 @@ from itertools import permutations
 
 import polars as pl
 
+from ypsil.core.figures import days_after
 from ypsil.core.tables.convert import as_text
 from ypsil.core.tables.kinds import says_identifier
 from ypsil.core.tables.model import Column, Offer, Remark
@@ -168,9 +169,8 @@ def _far_dates(cells: pl.Series, column: Column, rows: pl.Series, today: dt.date
     if len(some) < _FEWEST_ROWS:
         return
     first, last = some[int(0.05 * len(some))], some[int(0.95 * (len(some) - 1))]
-    reach = dt.timedelta(days=_YEARS_OFF * 365)
-    earliest = max(first - reach, dt.date.min + reach) if first > dt.date.min + reach else dt.date.min
-    far = (days < earliest) | (days > last + reach)
+    reach = _YEARS_OFF * 365
+    far = (days < days_after(first, -reach)) | (days > days_after(last, reach))
     late = (days > today) if last <= today else pl.repeat(False, len(days), eager=True)
     marked = (far | late).fill_null(False)
     if not marked.any() or marked.sum() > _FEW * len(days) + 1:
@@ -184,7 +184,7 @@ def _far_dates(cells: pl.Series, column: Column, rows: pl.Series, today: dt.date
 def _other_century(cells: pl.Series, column: Column, rows: pl.Series, today: dt.date) -> Iterator[Remark]:
     """Dates that lie so far ahead that a year of two digits was taken for one of this century."""
     days = cells.cast(pl.Date)
-    ahead = (days > today + dt.timedelta(days=_YEARS_AHEAD * 365)).fill_null(False)
+    ahead = (days > days_after(today, _YEARS_AHEAD * 365)).fill_null(False)
     past = (days <= today).fill_null(False)
     if not ahead.any() or not past.any() or ahead.sum() >= past.sum():
         return

@@ -247,7 +247,7 @@ def by_numbers_inside(labels: Iterable[str]) -> list[str]:
 
 def _pieces(label: str) -> list[tuple[int, float, str]]:
     parts = re.split(r"(\d+)", label.casefold())
-    return [(0, float(part), "") if part.isdigit() else (1, 0.0, part) for part in parts if part]
+    return [(0, float(part), "") if part.isdecimal() else (1, 0.0, part) for part in parts if part]
 
 
 def _word(label: str) -> str:

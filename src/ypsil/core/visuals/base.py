@@ -188,7 +188,7 @@ def facts(answer: Answer) -> Facts:
         words=is_words(answer),
         each_row=answer.each_row,
         classes=first is not None and bool(first.edges),
-        numbers=bool(present),
+        numbers=bool(present) and all(column.dtype.is_numeric() for column in columns),
         moments=bool(columns) and all(column.dtype in (pl.Date, pl.Datetime) for column in columns),
         share=is_percent(measures, lows, highs) and min(lows, default=0) >= 0 and max(highs, default=0) <= 1,
         percent=is_percent(measures, lows, highs),

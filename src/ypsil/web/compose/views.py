@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
@@ -26,6 +25,7 @@ from ypsil.web.compose.models import Report
 from ypsil.web.compose.patches import page_patch
 from ypsil.web.compose.render import page_markup
 from ypsil.web.compose.services import page_of, report_for, sources_of
+from ypsil.web.json_bodies import json_object
 from ypsil.web.middleware import message_data
 
 KEPT_FOR_GOOD = "private, max-age=31536000, immutable"
@@ -103,13 +103,7 @@ def token(request: HttpRequest, uid: str) -> JsonResponse:
 
 
 def json_body(request: HttpRequest) -> dict[str, Any]:
-    try:
-        data = json.loads(request.body)
-    except ValueError:
-        raise BadRequest("the body is not JSON") from None
-    if not isinstance(data, dict):
-        raise BadRequest("the body is not an object")
-    return data
+    return json_object(request.body)
 
 
 @login_required

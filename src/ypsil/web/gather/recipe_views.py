@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
+from django.core.exceptions import BadRequest
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
@@ -29,6 +30,7 @@ from ypsil.web.gather.services import table_for, tables_of
 from ypsil.web.gather.step_forms import step_form
 from ypsil.web.gather.table_page import KIND_WORDS, column_heads, margin_context
 from ypsil.web.gather.views import asked_version, bad_request
+from ypsil.web.json_bodies import json_object
 from ypsil.web.whole_numbers import whole_number
 
 _MOST_FILTERS = 40
@@ -107,10 +109,10 @@ def change_recipe(request: HttpRequest, uid: str) -> JsonResponse:
     """One change of the recipe, as JSON; the reply holds the margin as it is then."""
     found = table_for(asker(request), uid)
     try:
-        wanted = json.loads(request.body)
-    except (ValueError, RecursionError):
+        wanted = json_object(request.body)
+    except BadRequest:
         wanted = None
-    if not isinstance(wanted, dict) or found.current is None:
+    if wanted is None or found.current is None:
         return JsonResponse({"message": "That could not be understood. Load the page again."}, status=400)
     if wanted.pop("number", found.recipe_number) != found.recipe_number:
         said = "The steps were changed in another window; they are shown as they are now. Do it again if it still fits."

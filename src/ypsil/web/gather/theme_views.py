@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import json
 from functools import partial
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
+from django.core.exceptions import BadRequest
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
@@ -22,6 +22,7 @@ from ypsil.web.gather.models import Table
 from ypsil.web.gather.recipe_log import can_step
 from ypsil.web.gather.services import table_for
 from ypsil.web.gather.views import bad_request
+from ypsil.web.json_bodies import json_object
 from ypsil.web.whole_numbers import whole_number
 
 # Parts of the page that a change draws anew; what is being read stays where it is while answers are coded.
@@ -98,10 +99,8 @@ def _parts(request: HttpRequest, context: dict[str, Any], names: tuple[str, ...]
 def _change(request: HttpRequest, found: Table) -> JsonResponse:
     """One change of the themes, as JSON; the reply holds the parts of the page that changed."""
     try:
-        wanted = json.loads(request.body)
-    except (ValueError, RecursionError):
-        wanted = None
-    if not isinstance(wanted, dict):
+        wanted = json_object(request.body)
+    except BadRequest:
         return JsonResponse({"message": "That could not be understood. Load the page again."}, status=400)
     try:
         said, work = change_themes(asker(request), found.uid, wanted)

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import csv
 import io
-import json
 from typing import Any
+
+from django.core.exceptions import BadRequest
 
 from ypsil.core.errors import UnreadableFile
 from ypsil.core.tables.pasted import has_heading, what_is_pasted
 from ypsil.core.tables.read import TEXT_COLUMN
 from ypsil.web.gather.blobs import content
 from ypsil.web.gather.models import Table
+from ypsil.web.json_bodies import json_value
 
 FILE_NAME = "typed.csv"
 EMPTY_GRID = (8, 4)
@@ -53,9 +55,8 @@ def typed_rows(cells: str) -> bytes:
 
 def _rows_in(cells: str) -> list[list[str]]:
     try:
-        found = json.loads(cells or "[]")
-        rows = [[str(cell).strip() for cell in row] for row in found]
-    except (ValueError, TypeError, RecursionError):
+        rows = [[str(cell).strip() for cell in row] for row in json_value(cells or "[]")]
+    except (BadRequest, TypeError):
         raise UnreadableFile("the rows could not be understood", remedy="load the page again") from None
     if sum(map(len, rows)) > _MOST_CELLS:
         raise UnreadableFile(f"more than {_MOST_CELLS:,} cells were typed", remedy="give them as a file")

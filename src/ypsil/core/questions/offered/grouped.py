@@ -231,6 +231,8 @@ def keep(question: Question, profile: Profile, index: int) -> list[Choice]:
 
 def _holds_numbers(question: Question, profile: Profile) -> bool:
     """Tell whether what is kept has no names, so that the rest could have none."""
+    if not question.per:
+        return False
     first = question.per[0]
     column = profile.column(first.column)
     return column is not None and column.kind in ("date", "number") and (first.by is None or isinstance(first.by, str))

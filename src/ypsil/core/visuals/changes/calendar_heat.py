@@ -6,7 +6,7 @@ import datetime as dt
 
 from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
-from ypsil.core.figures import format_period
+from ypsil.core.figures import days_after, format_period
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.shared.axes import LABEL_PX
@@ -101,7 +101,7 @@ def _heads(first: dt.date, last: dt.date, side: float, top: float, has_years: bo
     free = 0.0
     monday = first - dt.timedelta(days=first.weekday())
     for week in range(_weeks_between(first, last)):
-        days = (monday + dt.timedelta(days=7 * week + day) for day in range(7))
+        days = (days_after(monday, 7 * week + day) for day in range(7))
         start = next((day for day in days if day.day == 1 and first <= day <= last), None)
         x = _LEFT_PX + week * side
         if start is not None and x >= free:
