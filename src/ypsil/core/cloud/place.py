@@ -30,7 +30,7 @@ _SMALLER = 0.85
 # Words that reach the edges of a drawing keep so many px from them: renderers differ by that.
 _EDGE_PX = 1
 # So many words are placed in the order of their weights.
-_HEAVIEST = 10
+_HEAVIEST = 3
 _UPRIGHT = -90.0
 _TURN_STEP = 5
 _REPEATED = 0.72
@@ -223,13 +223,13 @@ class _Placing:
 
 
 def _turns(words: Sequence[CloudWord], sizes: Sequence[float]) -> list[int]:
-    """Return the ranks of words in the order they are placed in: the heaviest first, then the widest.
+    """Return the ranks of words in the order they are placed in: the heaviest first, then those that take most room.
 
     Among small words of about one size, long ones would find no room at last, where short ones still do.
     """
     rest = range(_HEAVIEST, len(words))
-    widest = sorted(rest, key=lambda rank: -sizes[rank] * len(words[rank].text))
-    return [*range(min(_HEAVIEST, len(words))), *widest]
+    largest = sorted(rest, key=lambda rank: -(sizes[rank] ** 2) * len(words[rank].text))
+    return [*range(min(_HEAVIEST, len(words))), *largest]
 
 
 def _repeat(sizes: list[float], style: CloudStyle, put_again: Callable[[int, float, int], int]) -> None:

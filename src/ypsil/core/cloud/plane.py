@@ -15,7 +15,7 @@ _LEAST_LARGEST_PX, _LEAST_PART = 26.0, 0.07
 # Where groups gather, in parts of the width and height from the middle.
 _GATHERED = 0.27
 # Homes are drawn in to the middle, so that words stand closer, but less in a shape that is to be recognised.
-_DRAWN_IN, _DRAWN_IN_TO_SHAPE = 0.65, 0.9
+_DRAWN_IN, _DRAWN_IN_TO_SHAPE = 0.35, 0.9
 # A shape's reach is known in so many directions.
 _TURNS = 256
 # So finely squared distances are told from each other.
