@@ -10,7 +10,16 @@ from tests.browser.conftest import undo, unfold
 
 pytestmark = pytest.mark.browser
 AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
-SIGNED_OUT = ["/sign-in/", "/sign-up/", "/r/none/", "/nothing/"]
+SIGNED_OUT = [
+    "/sign-in/",
+    "/sign-up/",
+    "/forgotten/",
+    "/forgotten/sent/",
+    "/forgotten/MQ/a1-b2/",
+    "/outbox/",
+    "/r/none/",
+    "/nothing/",
+]
 SIGNED_IN = ["/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/", "/account/",
              "/account/delete/"]  # fmt: skip
 

@@ -13,7 +13,16 @@ FAULTS = (Path(__file__).parent / "faults.js").read_text()
 WIDTHS = (390, 1024, 1280, 1600)
 OF_A_TABLE = ("", "newer/", "comparison/", "delete/")
 OF_A_REPORT = ("", "preview/", "proof/", "publish/", "tables/", "delete/")
-STRANGERS = ("/sign-in/", "/sign-up/", "/r/none/", "/nothing/")
+STRANGERS = (
+    "/sign-in/",
+    "/sign-up/",
+    "/forgotten/",
+    "/forgotten/sent/",
+    "/forgotten/MQ/a1-b2/",
+    "/outbox/",
+    "/r/none/",
+    "/nothing/",
+)
 ALONE = ("/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/", "/account/",
          "/account/delete/")  # fmt: skip
 LONG = "Bartholomew-Montgomery.Featherstonehaugh"

@@ -11,10 +11,11 @@ from ypsil.web.gather.blobs import keep
 from ypsil.web.gather.models import Arrival, KeptPicture
 from ypsil.web.publish.services import publication_of
 
-OPEN = {"sign-in", "sign-out", "sign-up"}
-OWN_DESK = {"account", "delete-account", "desk", "new-table", "new-report", "icons", "bring-picture"}
+OPEN = {"sign-in", "sign-out", "sign-up", "forgotten", "forgotten-sent", "new-password", "outbox"}
+OWN_DESK = {"account", "change-address", "delete-account", "desk", "new-table", "new-report", "icons", "bring-picture"}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
+    "change-address",
     "bring-picture",
     "typed-start",
     "tile-themes",
@@ -55,6 +56,7 @@ def addresses(owner, table, report):
         "picture": (kept.blob_id,),
         "published-picture": (publication_of(report).token, kept.blob_id),
         "choose": (report.uid, report.read().bands[0].id),
+        "new-password": ("MQ", "a1-b2"),
         "report-file": (report.uid, "svg"), "published": (publication_of(report).token,),
     }  # fmt: skip
 

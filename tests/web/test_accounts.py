@@ -26,6 +26,12 @@ def test_a_name_already_taken_is_said_whatever_its_capitals(stranger):
     assert User.objects.count() == 1
 
 
+def test_a_name_that_will_not_do_is_said_with_one_that_would(stranger):
+    reply = stranger.post("/sign-up/", NEW | {"username": "Ann of the Green, Herons"})
+    assert "“Ann.of.the.Green.Herons” would do" in reply.content.decode()
+    assert "no spaces" in stranger.post("/sign-up/", NEW | {"username": "%&/"}).content.decode()
+
+
 def test_signing_in_and_out(stranger):
     User.objects.create_user("ann", password="seven green herons")
     assert stranger.post("/sign-in/", {"username": "ann", "password": "seven green herons"}).url == "/"

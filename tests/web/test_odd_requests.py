@@ -25,6 +25,8 @@ EDITS, RECIPES = edit_schema(), Recipe.model_json_schema()
 COLUMNS = ("Day", "Branch", "Kind", "Visits", "Cost", "Open", "Comment")
 FIELDS = {
     "sign-in": ("username", "password", "next"), "sign-up": ("username", "password1", "password2", "email"),
+    "forgotten": ("email",), "new-password": ("new_password1", "new_password2"),
+    "change-address": ("address-email", "address-password"),
     "account": ("old_password", "new_password1", "new_password2"), "delete-account": (),
     "new-table": ("name", "way", "text", "cells", "what", "asked", "for", "sent"),
     "newer-file": ("cells", "text", "way"),

@@ -6,14 +6,16 @@ from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login, logout
 from django.contrib.auth.decorators import login_required
+from django.contrib.auth.forms import PasswordChangeForm
 from django.contrib.auth.views import PasswordChangeView
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse_lazy
-from django.views.decorators.http import require_http_methods
+from django.views.decorators.http import require_http_methods, require_POST
 
-from ypsil.web.accounts.forms import SignUpForm, taken
+from ypsil.web.accounts.forms import AddressForm, SignUpForm, taken
+from ypsil.web.accounts.models import User
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
@@ -51,11 +53,30 @@ def delete_account(request: HttpRequest) -> HttpResponse:
     return render(request, "accounts/delete.html", {"problem": problem}, status=status)
 
 
+@login_required
+@require_POST
+def change_address(request: HttpRequest) -> HttpResponse:
+    person = request.user
+    assert isinstance(person, User)
+    form = AddressForm(person, request.POST)
+    if form.is_valid():
+        form.save()
+        messages.success(request, "The mail address is changed." if person.email else "No mail address is kept.")
+        return redirect("account")
+    forms = {"form": PasswordChangeForm(person), "address": form}
+    return render(request, "accounts/account.html", forms, status=422)
+
+
 class Account(PasswordChangeView):
     """One's own account: a changed password ends every other sign-in."""
 
     template_name = "accounts/account.html"
     success_url = reverse_lazy("desk")
+
+    def get_context_data(self, **given: Any) -> dict[str, Any]:
+        person = self.request.user
+        assert isinstance(person, User)
+        return super().get_context_data(**given) | {"address": AddressForm(person)}
 
     def form_valid(self, form: Any) -> HttpResponse:
         messages.success(self.request, "The password is changed.")
