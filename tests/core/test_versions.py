@@ -152,3 +152,10 @@ def test_every_writer_and_reader_agree(pairs, ending):
     assert back["Number"].to_list() == frame["Number"].to_list()
     if back.schema["Name"] == pl.String:
         assert back["Name"].to_list() == frame["Name"].to_list()
+
+
+@pytest.mark.parametrize("ending", ["csv", "xlsx", "parquet", "json"])
+def test_infinity_is_written_as_missing(ending):
+    frame = pl.DataFrame({"A": [1.5, float("inf"), float("nan"), -2.0], "B": ["a", "b", "c", "d"]})
+    written = write_table(Rows(frame, {"A": Field("number"), "B": Field("category")}), ending)
+    assert read_table(written, f"t.{ending}").frame["A"].to_list() == [1.5, None, None, -2.0]

@@ -182,6 +182,9 @@ X_FRAME_OPTIONS = "SAMEORIGIN"
 # Uploads stream to disk; ypsil.web.asgi refuses bodies that are too large before Django reads them.
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5 * 1024 * 1024
+# More than are taken in, so that it is ours to say how many are; and a field for each column of a wide table.
+DATA_UPLOAD_MAX_NUMBER_FILES = 2_000
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 10_000
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = env.str("TIME_ZONE", default="UTC")

@@ -6,6 +6,7 @@ import datetime as dt
 import io
 import json
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 import polars as pl
@@ -50,9 +51,15 @@ def write_table(rows: Rows, ending: str, *, sheet: str = "Table", progress: Prog
     ``progress`` is told the part done, 0 to 1; what it raises ends the writing.
 
     In CSV and XLSX a text that begins with = + - @ is given an apostrophe in front, so that no program runs
-    it. Raises TooLargeToWrite where a sheet cannot hold the rows.
+    it. What is no number (infinity) is missing: neither a sheet nor JSON has it (RFC 8259, 6). Raises TooLargeToWrite
+    where a sheet cannot hold the rows.
     """
-    return WRITERS[ending](rows, sheet, progress or (lambda part: None))
+    return WRITERS[ending](_numbers_only(rows), sheet, progress or (lambda part: None))
+
+
+def _numbers_only(rows: Rows) -> Rows:
+    floats = [name for name, kind in rows.frame.schema.items() if kind.is_float()]
+    return replace(rows, frame=rows.frame.with_columns(pl.when(pl.col(n).is_finite()).then(pl.col(n)) for n in floats))
 
 
 def _csv(rows: Rows, sheet: str, progress: Progress) -> bytes:
