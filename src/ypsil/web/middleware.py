@@ -6,6 +6,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 
 from ypsil.core.errors import YpsilError
+from ypsil.web.full_disk import SAID, give_back, is_disk_full
 
 
 class PlainMessages:
@@ -18,11 +19,21 @@ class PlainMessages:
         return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, problem: Exception) -> HttpResponse | None:
+        if is_disk_full(problem):
+            give_back()
+            return _full(request)
         if not isinstance(problem, YpsilError):
             return None
         if request.headers.get("accept", "").startswith("application/json"):
             return JsonResponse(message_data(problem), status=422)
         return render(request, "message.html", {"problem": problem}, status=422)
+
+
+def _full(request: HttpRequest) -> HttpResponse:
+    """Answer where the disk is full (RFC 4918, 11.5)."""
+    if request.headers.get("accept", "").startswith("application/json"):
+        return JsonResponse({"what": SAID, "where": "", "remedy": "", "message": SAID}, status=507)
+    return render(request, "507.html", {"said": SAID}, status=507)
 
 
 class PrivatePages:

@@ -62,6 +62,8 @@ DRAWINGS_BYTES = env.int("DRAWINGS_BYTES", default=192 << 20)
 ROWS_BYTES = env.int("ROWS_BYTES", default=512 << 20)
 # So many versions of a table are kept, the newest; older ones go when another arrives.
 KEPT_VERSIONS = env.int("KEPT_VERSIONS", default=60)
+# Room that files leave on the disk for everybody's edits.
+LEAST_FREE_BYTES = env.int("LEAST_FREE_BYTES", default=64 << 20)
 # What reading a large file may need, beside the program itself.
 READING_BYTES = env.int("READING_BYTES", default=4 << 30)
 # The address of a proxy that says whom it asks for; nobody else is believed.
@@ -135,7 +137,7 @@ if DATABASES["default"]["ENGINE"].endswith("sqlite3"):
         "transaction_mode": "IMMEDIATE",
         "timeout": 20,
         # What somebody was told is kept is on the disk, whatever happens to the power.
-        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA journal_size_limit=67108864;",
     }
 CACHES = {"default": env.cache("CACHE_URL", default="locmemcache://")}
 TASKS = {"default": {"BACKEND": env.str("TASK_BACKEND", default="django_tasks_db.DatabaseBackend")}}

@@ -21,6 +21,7 @@ from ypsil.core.tables.read import ENDINGS, NAMED, WORKBOOK_ENDINGS, table_name
 from ypsil.core.tables.recipe import Recipe, parse_recipe
 from ypsil.core.tables.write import write_table
 from ypsil.web.accounts.services import User
+from ypsil.web.full_disk import SAID, give_back, is_disk_full
 from ypsil.web.gather import holding
 from ypsil.web.gather.blobs import content, forget_oldest, forget_unused, keep
 from ypsil.web.gather.models import Arrival, RecipeEdit, Table, Version
@@ -34,6 +35,7 @@ READ_AT_ONCE_BYTES = 1_000_000
 _PROGRESS_EVERY_S = 0.3
 _WIDE_COLUMNS = 200
 MOST_BEGUN = 2
+_NOT_DONE = "That could not be done. Nothing was changed."
 _ASIDE = "Nothing was changed. Give less at once: split the file, or leave out columns."
 
 
@@ -200,8 +202,11 @@ def work_on(arrival_id: int) -> None:
         _finish(arrival, Arrival.State.CANCELLED)
     except YpsilError as problem:
         _finish(arrival, Arrival.State.FAILED, message=sentence_of(problem))
-    except Exception:
-        _finish(arrival, Arrival.State.FAILED, message="That could not be done. Nothing was changed.")
+    except Exception as problem:
+        is_full = is_disk_full(problem)
+        if is_full:
+            give_back()
+        _finish(arrival, Arrival.State.FAILED, message=SAID if is_full else _NOT_DONE)
         raise
 
 

@@ -9,11 +9,13 @@ from django.db import transaction
 from ypsil.core.cache import Cache
 from ypsil.core.tables import frame_from_blob
 from ypsil.core.tables.store import digest
+from ypsil.web.full_disk import check_room
 from ypsil.web.gather.models import Arrival, Blob, KeptPicture, Preparation, Table, Version
 
 
 def keep(data: bytes) -> Blob:
-    """Keep bytes under their digest; the same bytes are kept once."""
+    """Keep bytes under their digest; the same bytes are kept once. Raises DiskFull where there is no room for them."""
+    check_room(len(data))
     blob, _ = Blob.objects.get_or_create(digest=digest(data), defaults={"content": data})
     return blob
 
