@@ -32,6 +32,10 @@ class Site:
 
 
 def get(entry, path="/r/token/", method="GET", **headers):
+    return asyncio.run(asked(entry, path, method, **headers))
+
+
+async def asked(entry, path="/r/token/", method="GET", **headers):
     found = []
 
     async def send(message):
@@ -39,7 +43,7 @@ def get(entry, path="/r/token/", method="GET", **headers):
 
     named = [(name.replace("_", "-").encode(), value) for name, value in {"host": b"localhost", **headers}.items()]
     scope = {"type": "http", "method": method, "path": path, "scheme": "http", "headers": named}
-    asyncio.run(entry(scope, None, send))
+    await entry(scope, None, send)
     sent = {name.decode().lower(): value for name, value in found[0]["headers"]}
     return found[0]["status"], sent, b"".join(message.get("body", b"") for message in found[1:])
 
@@ -63,6 +67,27 @@ def test_a_page_is_made_once_and_handed_out_as_it_was_until_the_next_release(rel
     release["token"] = 8
     get(entry)
     assert site.asked == 2
+
+
+class SlowSite(Site):
+    """Takes a while for its answers, as for a page that nobody has seen yet."""
+
+    async def __call__(self, scope, receive, send):
+        await asyncio.sleep(0.05)
+        await super().__call__(scope, receive, send)
+
+
+@pytest.mark.parametrize(("status", "times"), [(200, 1), (503, 50)])
+def test_of_many_who_come_at_once_one_has_the_page_made(release, status, times):
+    site = SlowSite(status=status)
+    entry = ReadersGate(site)
+
+    async def all_at_once():
+        return await asyncio.gather(*(asked(entry) for _ in range(50)))
+
+    found = asyncio.run(all_at_once())
+    assert {(code, body) for code, _, body in found} == {(status, PAGE)}
+    assert site.asked == times, "what cannot be handed out again is asked for by each"
 
 
 def test_whoever_has_the_page_is_told_that_nothing_changed(release):

@@ -21,6 +21,7 @@ Message = dict[str, Any]
 Receive = Callable[[], Awaitable[Message]]
 Send = Callable[[Message], Awaitable[None]]
 Headers = list[tuple[bytes, bytes]]
+_Key = tuple[object, ...]
 
 _PAGE = re.compile(r"/r/([\w-]{1,40})/")
 _LATEST = """
@@ -51,9 +52,8 @@ class ReadersGate:
 
     def __init__(self, application: Any, most_bytes: int = 64 << 20) -> None:
         self.application = application
-        self.answers: Cache[tuple[object, ...], Answer] = Cache(
-            "published pages", most_bytes, lambda one: len(one.body)
-        )
+        self.answers: Cache[_Key, Answer] = Cache("published pages", most_bytes, lambda one: len(one.body))
+        self._making: dict[_Key, asyncio.Event] = {}
 
     async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
         page = _PAGE.fullmatch(scope["path"]) if scope["type"] == "http" and scope["method"] == "GET" else None
@@ -66,13 +66,26 @@ class ReadersGate:
         encoding = b"gzip" in asked.get(b"accept-encoding", b"")
         key = (page[1], release, scope.get("scheme"), asked.get(b"host"), asked.get(b"x-forwarded-proto"), encoding)
         found = self.answers.get(key)
+        if found is None and key in self._making:
+            # Many come at once when a link is sent round: the first has it made, the others wait for that.
+            await self._making[key].wait()
+            found = self.answers.get(key)
         if found is None:
-            await self.application(scope, receive, _Recorder(send, lambda answer: self.answers.put(key, answer)).take)
+            await self._made(key, scope, receive, send)
             return
         is_same = is_unchanged(asked.get(b"if-none-match", b"").decode("latin-1"), found.tag.decode("latin-1"))
         headers = found.unchanged if is_same else found.headers
         await send({"type": "http.response.start", "status": 304 if is_same else 200, "headers": headers})
         await send({"type": "http.response.body", "body": b"" if is_same else found.body})
+
+    async def _made(self, key: _Key, scope: Message, receive: Receive, send: Send) -> None:
+        """Let Django answer, and keep the answer for those that come after."""
+        done = self._making.setdefault(key, asyncio.Event())
+        try:
+            await self.application(scope, receive, _Recorder(send, lambda answer: self.answers.put(key, answer)).take)
+        finally:
+            done.set()
+            self._making.pop(key, None)
 
 
 def _latest_release(token: str) -> int | None:
