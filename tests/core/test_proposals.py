@@ -99,3 +99,45 @@ def test_an_axis_of_several_measures_is_not_called_after_one_of_them():
     for visual in ("line", "column"):
         texts = [text.text for text in draw(visual, found.answer, {}, Box(600, 300), HouseStyle()).texts()]
         assert texts.count("Mean temp max") == 1, "at its line, or in the legend"
+
+
+def monthly(columns, row, years=2):
+    rows = [f"{2020 + month // 12}-{month % 12 + 1:02}-01,{row(month)}" for month in range(12 * years)]
+    return f"Month,{columns}\n" + "\n".join(rows)
+
+
+def test_columns_of_one_kind_are_drawn_together_over_time():
+    # As the causes of death in the Crimean war (Nightingale, 1858; in the vega datasets) stand: a column each.
+    text = monthly("Wounds,Other,Disease", lambda month: f"{20 + month},{30 + month},{200 - month}")
+    first = proposed(text, "how it changes")[0]
+    assert questions([first]) == [[("sum", "Wounds"), ("sum", "Other"), ("sum", "Disease")]]
+    assert first.tile.title == "Wounds, Other and Disease per month" and first.tile.visual == "line"
+
+
+def test_columns_of_other_sizes_or_of_groups_are_not():
+    apart = monthly("Visits,Budget", lambda month: f"{20 + month},{90_000 + month}")
+    grouped = monthly("Branch,Visits,Loans", lambda month: f"{'Elm' if month % 2 else 'Oak'},{20 + month},{30 + month}")
+    for text in (apart, grouped):
+        assert all(len(measures) == 1 for measures in questions(proposed(text, "how it changes")))
+
+
+def test_a_mean_is_parted_by_groups_before_it_is_taken_over_all():
+    # As the prices of five shares in one table (vega datasets, stocks): their mean is nobody's price.
+    rows = [
+        f"{2020 + month // 12}-{month % 12 + 1:02}-01,{name},{price + month}.{month % 9 + 1}"
+        for month in range(24)
+        for name, price in (("A", 10), ("B", 90), ("C", 400))
+    ]
+    first = proposed("Month,Share,Price\n" + "\n".join(rows), "how it changes")[0]
+    assert first.tile.title == "Mean Price per month, by Share"
+
+
+def test_places_in_the_calendar_are_no_amounts():
+    text = "Year,Quarter,Sales\n" + "\n".join(f"{1990 + at // 4},{at % 4 + 1},{100 + 3 * at}" for at in range(60))
+    for purpose in ("how it changes", "how it spreads", "how much"):
+        assert all("Quarter" not in one.tile.title for one in proposed(text, purpose))
+
+
+def test_points_are_not_said_to_be_by_what_they_show():
+    text = "Height,Mass\n" + "\n".join(f"{150 + at}.5,{50 + at * 7 % 40}.25" for at in range(40))
+    assert "Height and Mass" in {one.tile.title for one in proposed(text, "what goes together")}

@@ -51,7 +51,11 @@ _MANY_PERIODS = 60
 # A drawing that suits so little is not proposed: it can still be chosen.
 _LEAST_FITNESS = 0.08
 _LOWS, _HIGHS = frozenset({"min", "low", "lowest", "minimum"}), frozenset({"max", "high", "highest", "maximum"})
-_POSITIONS = ("latitude", "longitude", "lat", "lon", "lng")
+# Places on the earth and in the calendar are no amounts.
+_POSITIONS = ("latitude", "longitude", "lat", "lon", "lng", "quarter", "month", "week", "weekday", "day", "hour")
+# Amounts of which one is no more than so many times the other are read on one scale.
+_ONE_SCALE = 20.0
+_MOST_TOGETHER = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -180,6 +184,10 @@ def short_name(measure: Measure) -> str:
     return measure_name(measure)
 
 
+def _listed(names: list[str]) -> str:
+    return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
+
+
 def title_for(question: Question) -> str:
     """Return a heading for a question.
 
@@ -191,10 +199,11 @@ def title_for(question: Question) -> str:
         return f"Words in {question.per[0].column}{over}"
     first, *rest = question.measures
     others = (short_name(one) if one.stat == "sum" or one.name else lower_first(short_name(one)) for one in rest)
-    title = " and ".join([short_name(first), *others])
+    title = _listed([short_name(first), *others])
     if question.each_row:
-        title = " and ".join(measure.column or "" for measure in question.measures)
-        return f"{title} by {question.split.column if question.split else question.per[0].column}"
+        measured = [measure.column or "" for measure in question.measures]
+        by = question.split.column if question.split else question.per[0].column
+        return _listed(measured) + (f" by {by}" if by not in measured else "")
     if question.per:
         per = question.per[0]
         if isinstance(per.by, Bins | Width):
@@ -249,12 +258,19 @@ def _how_it_changes(profile: Profile) -> Iterable[Question]:
     for column in profile.of("date")[:1]:
         per = _natural_per(column, profile)
         measures = _measures(profile)
+        together = _kinds_of_one(profile)
+        if together:
+            yield Question(measures=together, per=(per,))
+        splits = [Per(column=split.name) for split in _few(profile)[:1]]
+        if splits and measures[0].stat == "mean":
+            # A mean over all hides what each of them did.
+            yield Question(measures=(measures[0],), per=(per,), split=splits.pop())
         yield Question(measures=(measures[0],), per=(per,))
         for lows, highs in _ranges(profile):
             ends = tuple(Measure(stat="mean", column=name) for name in (highs, lows))
             yield Question(measures=ends, per=(per,))
-        for split in _few(profile)[:1]:
-            yield Question(measures=(measures[0],), per=(per,), split=Per(column=split.name))
+        for split in splits:
+            yield Question(measures=(measures[0],), per=(per,), split=split)
         last_year = Filter(column=column.name, test="last", count=12, by="month")
         where = (last_year,) if per.grain == "month" and _is_long(column, profile) else ()
         if where:
@@ -264,6 +280,27 @@ def _how_it_changes(profile: Profile) -> Iterable[Question]:
             yield Question(measures=(change,), per=(per,), where=where)
         for measure in measures[1:2]:
             yield Question(measures=(measure,), per=(per,))
+
+
+def _kinds_of_one(profile: Profile) -> tuple[Measure, ...]:
+    """Return amounts that stand beside each other, a column each, where nothing else parts the rows: much the same in
+    size, in one unit, and all added up."""
+    added = [one for one in _amounts(profile) if _natural_measure(one, profile.rows).stat == "sum"]
+    if profile.of("category", "place", "list", "yesno", "text") or len(added) < _TIMES:
+        return ()
+    sizes = {
+        name: max(map(abs, map(float, ends))) for name, ends in profile.ends.items() if profile.column(name) in added
+    }
+    first = sizes.get(added[0].name, 0.0)
+    alike = [
+        one.name
+        for one in added
+        if one.unit == added[0].unit
+        and first <= _ONE_SCALE * sizes.get(one.name, 0.0)
+        and sizes[one.name] <= _ONE_SCALE * first
+    ]
+    found = tuple(Measure(stat="sum", column=name) for name in alike[:_MOST_TOGETHER])
+    return found if len(found) > 1 else ()
 
 
 def _is_long(column: Column, profile: Profile) -> bool:
