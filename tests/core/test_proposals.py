@@ -132,6 +132,12 @@ def test_a_mean_is_parted_by_groups_before_it_is_taken_over_all():
     assert first.tile.title == "Mean Price per month, by Share"
 
 
+def test_a_mean_of_many_rows_a_day_comes_whole_first():
+    rows = [f"2024-03-{at % 28 + 1:02},{'ABCD'[at % 4]},{at * 7 % 5 + 1}" for at in range(600)]
+    first = proposed("Day,Age,Rating\n" + "\n".join(rows), "how it changes")[0]
+    assert first.tile.title == "Mean Rating per day"
+
+
 def test_places_in_the_calendar_are_no_amounts():
     text = "Year,Quarter,Sales\n" + "\n".join(f"{1990 + at // 4},{at % 4 + 1},{100 + 3 * at}" for at in range(60))
     for purpose in ("how it changes", "how it spreads", "how much"):

@@ -81,7 +81,7 @@ def a_body(name, chance, report):
         fields = {field: a_text(chance) for field in FIELDS[name] if chance.random() < 0.7}
         if name in ("new-table", "newer-file") and chance.random() < 0.5:
             content = a_text(chance).encode() * chance.choice([1, 1, 40])
-            fields["file"] = SimpleUploadedFile(a_text(chance)[:60] or "a.csv", content)
+            fields["file"] = SimpleUploadedFile(f"{a_text(chance)[:60]}.csv", content)
             return fields, None
         return urlencode(fields), "application/x-www-form-urlencoded"
     if drawn < 0.5:

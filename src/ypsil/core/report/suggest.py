@@ -262,8 +262,8 @@ def _how_it_changes(profile: Profile) -> Iterable[Question]:
         if together:
             yield Question(measures=together, per=(per,))
         splits = [Per(column=split.name) for split in _few(profile)[:1]]
-        if splits and measures[0].stat == "mean":
-            # A mean over all hides what each of them did.
+        if splits and measures[0].stat == "mean" and profile.rows <= column.distinct * _few(profile)[0].distinct:
+            # One row for each time and group: a mean over all hides what each of them did.
             yield Question(measures=(measures[0],), per=(per,), split=splits.pop())
         yield Question(measures=(measures[0],), per=(per,))
         for lows, highs in _ranges(profile):
