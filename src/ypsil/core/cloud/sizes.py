@@ -16,10 +16,10 @@ from ypsil.core.cloud.plane import Plane
 Sizing = Literal["area", "height", "log"]
 # The part of a shape that words with their air can take: more where there are many, for small ones nestle between large
 # ones, the more of it is beside ink, where the air of two words can be one, and the more air there is (fitted to 450
-# clouds of 6 to 300 words in five shapes, and to ten licence texts; two in five then shrink).
-_FULL, _BESIDE_INK, _MANY, _WITH_MANY, _LEVELS_OFF = 0.388, 0.542, 80, 0.076, 0.021
+# clouds of 6 to 300 words in five shapes, and to ten licence texts; one in three then shrinks).
+_FULL, _BESIDE_INK, _MANY, _WITH_MANY, _LEVELS_OFF = 0.37, 0.542, 80, 0.076, 0.021
 _LEAST_FULL = 0.25
-_WITH_AIR = (0.0, 0.0, 0.269, 0.32, 0.37)
+_WITH_AIR = (0.0, 0.0, 0.287, 0.338, 0.388)
 # Of the width of a shape, what the widest of the first words can take.
 _NOT_WIDER = 0.94
 
