@@ -7,21 +7,10 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.conftest import undo, unfold
+from tests.browser.pages import MEMBERS, STRANGERS
 
 pytestmark = pytest.mark.browser
 AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
-SIGNED_OUT = [
-    "/sign-in/",
-    "/sign-up/",
-    "/forgotten/",
-    "/forgotten/sent/",
-    "/forgotten/MQ/a1-b2/",
-    "/outbox/",
-    "/r/none/",
-    "/nothing/",
-]
-SIGNED_IN = ["/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/", "/account/",
-             "/account/delete/"]  # fmt: skip
 
 
 def csv_file(text):
@@ -41,7 +30,7 @@ def violations(page):
     ]
 
 
-@pytest.mark.parametrize("address", SIGNED_OUT)
+@pytest.mark.parametrize("address", STRANGERS)
 def test_pages_for_strangers(page, server, address):
     page.goto(server + address)
     assert violations(page) == []
@@ -51,7 +40,7 @@ def test_pages_for_strangers(page, server, address):
 def test_pages_of_the_author(author, server, scheme):
     page = author
     page.emulate_media(color_scheme=scheme)
-    for address in SIGNED_IN:
+    for address in MEMBERS:
         page.goto(server + address)
         assert violations(page) == [], address
     page.goto(server)

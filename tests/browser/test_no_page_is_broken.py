@@ -7,24 +7,13 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.conftest import editor_is_ready, unfold
+from tests.browser.pages import MEMBERS, STRANGERS
 
 pytestmark = pytest.mark.browser
 FAULTS = (Path(__file__).parent / "faults.js").read_text()
 WIDTHS = (390, 1024, 1280, 1600)
 OF_A_TABLE = ("", "newer/", "comparison/", "delete/")
 OF_A_REPORT = ("", "preview/", "proof/", "publish/", "tables/", "delete/")
-STRANGERS = (
-    "/sign-in/",
-    "/sign-up/",
-    "/forgotten/",
-    "/forgotten/sent/",
-    "/forgotten/MQ/a1-b2/",
-    "/outbox/",
-    "/r/none/",
-    "/nothing/",
-)
-ALONE = ("/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/", "/account/",
-         "/account/delete/")  # fmt: skip
 LONG = "Bartholomew-Montgomery.Featherstonehaugh"
 LONG_TITLE = (
     "What the readers of all nine branches and the book bus told us about opening hours between spring and autumn"
@@ -58,7 +47,7 @@ def test_pages_for_strangers(page, server):
 
 def test_the_pages_of_the_sample_author(author, server):
     page = author
-    assert walk(page, server, ALONE) == []
+    assert walk(page, server, MEMBERS) == []
     page.goto(server)
     tables = linked(page, r"/tables/[\w-]+/")
     assert len(tables) >= 9
@@ -97,7 +86,7 @@ def test_names_as_long_as_they_may_be(page, server):
         field.fill("a stem and two long arms")
     page.get_by_role("button", name="Make the account").click()
     expect(page.get_by_role("heading", name="Reports")).to_be_visible()
-    assert walk(page, server, ALONE) == []
+    assert walk(page, server, MEMBERS) == []
     page.set_viewport_size({"width": 1280, "height": 800})
     page.goto(f"{server}/reports/new/")
     page.get_by_label("What is it about?").fill(LONG_TITLE)

@@ -19,7 +19,8 @@ from ypsil.core.report import Band, Frame, ReportBody, ReportTable, SourcesTile,
 from ypsil.core.report.edits import AddTile, ChangeTile
 from ypsil.core.report.needs import unmet_needs
 from ypsil.core.report.nodes import document_of, report_of
-from ypsil.core.report.suggest import PURPOSES, suggest, title_for
+from ypsil.core.report.suggest import PURPOSES, suggest
+from ypsil.core.report.titles import title_for
 from ypsil.core.schemas import schemas, what_there_is
 from ypsil.core.tables import profile
 from ypsil.core.tiles import drawings

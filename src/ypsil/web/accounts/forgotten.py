@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from typing import Any
 
 from axes.utils import reset
-from django import forms
 from django.contrib import messages
 from django.contrib.auth.forms import PasswordResetForm
 from django.contrib.auth.models import AbstractBaseUser
@@ -16,6 +16,7 @@ from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.urls import reverse_lazy
 
+from ypsil.web.accounts.forms import mail_address
 from ypsil.web.outbox.services import is_mail_kept, send
 
 # So many letters go to an address, and are asked for from one, within an hour.
@@ -26,11 +27,7 @@ _HOUR_S = 3600
 class ForgottenForm(PasswordResetForm):
     """Finds the accounts of a mail address and writes to it, once for each."""
 
-    email = forms.EmailField(
-        label="Mail address",
-        max_length=254,
-        widget=forms.EmailInput(attrs={"autocomplete": "email", "autofocus": True}),
-    )
+    email = mail_address("Mail address", is_first=True)
 
     def send_mail(
         self,
@@ -70,8 +67,11 @@ class Forgotten(PasswordResetView):
 def _counted(what: str) -> int:
     """Count one more letter, and return how many there were within an hour."""
     key = f"letters {what}".replace(" ", "_")
-    cache.add(key, 0, _HOUR_S)
-    return int(cache.incr(key))
+    while True:
+        cache.add(key, 0, _HOUR_S)
+        # The hour may end between the two.
+        with suppress(ValueError):
+            return int(cache.incr(key))
 
 
 def sent(request: HttpRequest) -> HttpResponse:

@@ -16,6 +16,12 @@ def taken(name: str) -> str:
     return f"The name “{name}” is already taken. Choose another, or sign in with it."
 
 
+def mail_address(label: str, *, is_first: bool = False, **given: Any) -> forms.EmailField:
+    """Return a field for a mail address, which has the focus where it is the first of its page."""
+    widget = forms.EmailInput(attrs={"autocomplete": "email", "autofocus": is_first})
+    return forms.EmailField(label=label, max_length=254, widget=widget, **given)
+
+
 class SignUpForm(BaseUserCreationForm[User]):
     username = forms.CharField(
         label="Name to sign in with",
@@ -23,12 +29,10 @@ class SignUpForm(BaseUserCreationForm[User]):
         widget=forms.TextInput(attrs={"autocomplete": "username", "autofocus": True}),
     )
 
-    email = forms.EmailField(
-        label="Mail address, if you like",
+    email = mail_address(
+        "Mail address, if you like",
         help_text="A forgotten password can be chosen anew by a letter to it. Nobody else sees it.",
         required=False,
-        max_length=254,
-        widget=forms.EmailInput(attrs={"autocomplete": "email"}),
     )
 
     class Meta:
@@ -51,12 +55,8 @@ class SignUpForm(BaseUserCreationForm[User]):
 class AddressForm(forms.Form):
     """Another mail address of an account, or none; the password shows that it is its owner who asks."""
 
-    email = forms.EmailField(
-        label="Mail address",
-        help_text="Left empty, a forgotten password cannot be chosen anew.",
-        required=False,
-        max_length=254,
-        widget=forms.EmailInput(attrs={"autocomplete": "email"}),
+    email = mail_address(
+        "Mail address", help_text="Left empty, a forgotten password cannot be chosen anew.", required=False
     )
     password = forms.CharField(
         label="Your password",
