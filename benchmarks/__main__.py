@@ -41,7 +41,9 @@ from ypsil.core.questions import parse_question
 from ypsil.core.render import compose
 from ypsil.core.report import Band, Frame, ReportBody, ReportTable, VisualTile
 from ypsil.core.style import HouseStyle
-from ypsil.core.tables import Column, ReadTable, frame_to_blob, profile, read_table
+from ypsil.core.tables import Column, ReadTable, frame_to_blob
+from ypsil.core.tables.profile import profile
+from ypsil.core.tables.read import read_table
 from ypsil.core.text import WordSettings, count_terms
 from ypsil.core.text.contexts import contexts_of
 from ypsil.core.visuals import Box, draw

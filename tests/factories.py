@@ -12,7 +12,8 @@ from openpyxl import Workbook
 from ypsil.core.answers import Answer, answer
 from ypsil.core.questions import parse_question
 from ypsil.core.report import ReportTable
-from ypsil.core.tables import ReadTable, read_table
+from ypsil.core.tables import ReadTable
+from ypsil.core.tables.read import read_table
 from ypsil.core.tables.store import digest, frame_to_blob
 
 VISITS = """Day,Branch,Kind,Visits,Cost,Open,Comment

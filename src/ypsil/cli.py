@@ -17,6 +17,7 @@ from ypsil.core.errors import YpsilError
 
 MAX_JSON_BYTES = 1024 * 1024
 TEXT_ENDINGS = (".txt", ".text", ".md")
+_CLOUD_TERMS = 200
 
 
 def run() -> None:
@@ -137,7 +138,7 @@ def _json(path: str) -> Any:
 
 
 def _table(parsed: argparse.Namespace) -> Any:
-    from ypsil.core.tables import read_table
+    from ypsil.core.tables.read import read_table
 
     return read_table(_bytes(parsed.file), parsed.file, sheet=getattr(parsed, "sheet", None))
 
@@ -314,7 +315,6 @@ def _pictures_of(shape: str) -> dict[str, Any]:
 
 def _cloud(parsed: argparse.Namespace) -> None:
     from ypsil.core.answers import AnswerColumn, answer_of_rows
-    from ypsil.core.answers.words import DEFAULT_TERMS
     from ypsil.core.cloud import SMALLEST_PX
     from ypsil.core.style import HouseStyle
     from ypsil.core.visuals import checked_options
@@ -324,7 +324,7 @@ def _cloud(parsed: argparse.Namespace) -> None:
     if not (40 <= parsed.width <= 10_000 and 40 <= parsed.height <= 10_000 and 1 <= parsed.seed <= 9999):
         raise YpsilError("--width and --height go from 40 to 10,000, --seed from 1 to 9999", remedy="change them")
     found = _counted(parsed)
-    terms = found.first(parsed.max_terms or max(DEFAULT_TERMS, 200))
+    terms = found.first(parsed.max_terms or _CLOUD_TERMS)
     if not terms:
         raise YpsilError("no words are left to draw", remedy="try --keep-stop-words or a lower --min-count")
     by_responses = parsed.count == "responses"

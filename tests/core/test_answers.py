@@ -9,7 +9,7 @@ from ypsil.core.errors import MissingColumns, QuestionRefused
 from ypsil.core.questions import parse_question, sentence
 from ypsil.core.questions.offered import choices, offers
 from ypsil.core.questions.sentence import sentence_parts
-from ypsil.core.tables import profile
+from ypsil.core.tables.profile import profile
 
 
 def test_one_number_for_the_whole_table():

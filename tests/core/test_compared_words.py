@@ -10,7 +10,7 @@ from ypsil.core.errors import QuestionRefused
 from ypsil.core.questions import parse_question
 from ypsil.core.questions.offered import choices, offers
 from ypsil.core.style import HouseStyle
-from ypsil.core.tables import profile
+from ypsil.core.tables.profile import profile
 from ypsil.core.text import WordSettings, count_terms
 from ypsil.core.visuals import Box, draw
 

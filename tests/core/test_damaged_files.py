@@ -16,7 +16,7 @@ import polars as pl
 import pytest
 
 from ypsil.core.errors import YpsilError
-from ypsil.core.tables import read_table
+from ypsil.core.tables.read import read_table
 
 EACH = int(os.environ.get("FUZZ", "240")) // 6
 ROWS = b"Day,Branch,Kind,Visits,Note\n2024-01-01,Alder,Adult,120,good\n2024-02-01,Elm,Child,80,\n2024-03-01,Oak,A,7,x\n"

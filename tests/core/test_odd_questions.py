@@ -27,7 +27,8 @@ from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.report import ReportTable
 from ypsil.core.report.suggest import suggest
 from ypsil.core.style import HouseStyle
-from ypsil.core.tables import profile, read_table
+from ypsil.core.tables.profile import profile
+from ypsil.core.tables.read import read_table
 from ypsil.core.visuals import VISUALS, Box, draw
 
 MANY = int(os.environ.get("FUZZ", "400"))

@@ -3,8 +3,8 @@
 import pytest
 
 from tests.factories import csv_table
-from ypsil.core.tables import read_table
 from ypsil.core.tables.pasted import has_heading, what_is_pasted
+from ypsil.core.tables.read import read_table
 from ypsil.core.tables.reading import Reading
 
 LINES = [

@@ -16,7 +16,7 @@ from ypsil.core.export import scene_to_file
 from ypsil.core.render import compose
 from ypsil.core.report import Band, Frame, ReportBody, ReportTable, VisualTile
 from ypsil.core.style import HouseStyle
-from ypsil.core.tables import read_table
+from ypsil.core.tables.read import read_table
 from ypsil.core.tiles import drawings
 from ypsil.core.visuals import Box, draw
 

@@ -8,7 +8,8 @@ import pytest
 from tests.factories import report_table
 from ypsil.core.report.suggest import suggest
 from ypsil.core.style import HouseStyle
-from ypsil.core.tables import profile, read_table
+from ypsil.core.tables.profile import profile
+from ypsil.core.tables.read import read_table
 from ypsil.core.visuals import Box, draw
 
 

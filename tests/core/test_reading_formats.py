@@ -13,9 +13,8 @@ from openpyxl import Workbook
 
 from tests.factories import codes, csv_table, kinds
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables import read_table
 from ypsil.core.tables.bundle import bundle
-from ypsil.core.tables.read import ENDINGS, read_with_way
+from ypsil.core.tables.read import ENDINGS, read_table, read_with_way
 from ypsil.core.tables.reading import Reading, parse_reading
 from ypsil.core.tables.remark_titles import TITLES, title_of
 from ypsil.core.tables.spellings import alike

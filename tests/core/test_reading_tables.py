@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from tests.factories import codes, csv_table, kinds, workbook_bytes
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables import frame_from_blob, frame_to_blob, read_table
-from ypsil.core.tables.read import table_name
+from ypsil.core.tables import frame_from_blob, frame_to_blob
+from ypsil.core.tables.read import read_table, table_name
 
 
 def remark(table, code):

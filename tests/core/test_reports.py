@@ -22,7 +22,7 @@ from ypsil.core.report.nodes import document_of, report_of
 from ypsil.core.report.suggest import PURPOSES, suggest
 from ypsil.core.report.titles import title_for
 from ypsil.core.schemas import schemas, what_there_is
-from ypsil.core.tables import profile
+from ypsil.core.tables.profile import profile
 from ypsil.core.tiles import drawings
 
 CHART = VisualTile.model_validate(

@@ -7,7 +7,8 @@ from ypsil.core.answers import answer
 from ypsil.core.questions import parse_question
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.style import HouseStyle
-from ypsil.core.tables import ReadTable, read_table
+from ypsil.core.tables import ReadTable
+from ypsil.core.tables.read import read_table
 from ypsil.core.tables.recipe import parse_recipe, replay
 from ypsil.core.tables.recipe_changes import change_recipe
 from ypsil.core.tables.rows import Rows

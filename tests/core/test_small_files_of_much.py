@@ -9,9 +9,9 @@ import polars as pl
 import pytest
 
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables import read_table
 from ypsil.core.tables.extent import check_sheet
 from ypsil.core.tables.limits import MAX_CELLS, MAX_ROWS, MAX_SHEET_CELLS
+from ypsil.core.tables.read import read_table
 
 MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
 

@@ -20,7 +20,7 @@ from ypsil.core.questions.offered import choices, offers
 from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.report.suggest import suggest
 from ypsil.core.survey import cross_table, give_or_take, survey_figures, survey_items, wilson_interval
-from ypsil.core.tables import profile
+from ypsil.core.tables.profile import profile
 from ypsil.core.tables.recipe import parse_recipe
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.steps import ALONE

@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 from openpyxl import load_workbook
 
 from tests.factories import csv_table
-from ypsil.core.tables import read_table
 from ypsil.core.tables.compare import ChangedCell, compare
 from ypsil.core.tables.model import Field
 from ypsil.core.tables.profile import profile
+from ypsil.core.tables.read import read_table
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.write import TooLargeToWrite, write_table
 

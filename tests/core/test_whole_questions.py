@@ -14,8 +14,9 @@ from ypsil.core.questions import parse_question, sentence
 from ypsil.core.questions.model import Per
 from ypsil.core.questions.offered import choices, offers
 from ypsil.core.questions.sentence import sentence_parts
-from ypsil.core.tables import Column, profile
+from ypsil.core.tables import Column
 from ypsil.core.tables.natural_order import natural_order
+from ypsil.core.tables.profile import profile
 
 GAPPED = """Day,Branch,Visits,Cost
 2025-01-10,Alder Lane,100,200

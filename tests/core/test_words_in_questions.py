@@ -14,7 +14,7 @@ from ypsil.core.questions import parse_question
 from ypsil.core.questions.offered import choices, offers
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.report.suggest import suggest
-from ypsil.core.tables import profile
+from ypsil.core.tables.profile import profile
 from ypsil.core.visuals import ranked
 
 CHANCE = random.Random(7)

@@ -16,8 +16,8 @@ from vega_datasets import local_data
 
 from ypsil.core.answers import answer
 from ypsil.core.questions import parse_question
-from ypsil.core.tables import read_table
 from ypsil.core.tables.dates_in_text import parse_dates
+from ypsil.core.tables.read import read_table
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.write import write_table
 

@@ -15,7 +15,7 @@ from tests.factories import ask, csv_table
 from ypsil.core.figures import whole_parts
 from ypsil.core.survey import cross_table, difference_interval, margin_of_error, mean_interval, wilson_interval
 from ypsil.core.survey.crosstab import chi_square
-from ypsil.core.tables import read_table
+from ypsil.core.tables.read import read_table
 
 
 @given(st.integers(1, 5000), st.floats(0, 1))

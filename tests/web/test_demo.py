@@ -3,7 +3,7 @@
 import pytest
 
 from ypsil.core.report import VisualTile
-from ypsil.core.tables import read_table
+from ypsil.core.tables.read import read_table
 from ypsil.core.visuals import VISUALS
 from ypsil.demo.libraries import survey_csv, visits_workbook
 from ypsil.demo.load import load_demo

@@ -87,20 +87,19 @@ def raster(d: str, columns: int, rows: int) -> NDArray[np.bool_]:
     >>> raster("M0 0L4 0L4 2L0 2Z M1 0L1 2L3 2L3 0Z", 4, 2).astype(int).tolist()
     [[1, 0, 0, 1], [1, 0, 0, 1]]
     """
-    cells = np.zeros((rows, columns), dtype=bool)
     x1, y1, x2, y2 = _edges(d).T
-    middles = np.arange(columns) + 0.5
-    for row in range(rows):
-        middle = row + 0.5
-        crosses = (y1 > middle) != (y2 > middle)
-        if not crosses.any():
-            continue
-        a, b, c, e = x1[crosses], y1[crosses], x2[crosses], y2[crosses]
-        at = a + (middle - b) * (c - a) / (e - b)
-        order = np.argsort(at)
-        winding = np.concatenate(([0], np.cumsum(np.sign(e - b)[order])))
-        cells[row] = winding[np.searchsorted(at[order], middles)] != 0
-    return cells
+    # Every crossing of an edge with the middle line of a row turns the winding number of the cells right of it.
+    first = np.clip(np.ceil(np.minimum(y1, y2) - 0.5), 0, rows).astype(int)
+    counts = np.maximum(np.clip(np.ceil(np.maximum(y1, y2) - 0.5), 0, rows).astype(int) - first, 0)
+    edge = np.repeat(np.arange(len(counts)), counts)
+    row = np.arange(len(edge)) - np.repeat(np.cumsum(counts) - counts - first, counts)
+    slope = np.divide(x2 - x1, y2 - y1, out=np.zeros_like(x1), where=y1 != y2)
+    at = x1[edge] + (row + 0.5 - y1[edge]) * slope[edge]
+    column = np.clip(np.floor(at - 0.5) + 1, 0, columns).astype(int)
+    turns = np.where(y2 > y1, 1, -1)[edge]
+    places = row * (columns + 1) + column
+    winding = np.bincount(places, turns, rows * (columns + 1)).reshape(rows, columns + 1)
+    return np.asarray(np.cumsum(winding, axis=1)[:, :columns] != 0)
 
 
 def _length_inside(edges: NDArray[np.float64], place: float) -> float:

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ypsil.core.figures.capitals import lower_first
 from ypsil.core.questions.model import Measure, Per, Question
 from ypsil.core.questions.wording import (
     ROWS,
     classes_words,
     joint,
-    lower_first,
     measure_name,
     spoken,
     stat_word,

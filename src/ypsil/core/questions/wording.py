@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ypsil.core.figures import decimals_kept, format_number
+from ypsil.core.figures.capitals import lower_first
 from ypsil.core.questions.model import Bins, Measure, Per, Question, Width
 from ypsil.core.tables.conditions import join_or
 from ypsil.core.tables.dates_in_text import says_year
@@ -166,13 +167,3 @@ def classes_words(per: Per) -> str:
     if isinstance(per.by, Bins):
         return f"(in {per.by.bins} classes)" if per.by.bins > 1 else "(in one class)"
     return f"(each {format_number(per.by.width)} wide)" if isinstance(per.by, Width) else ""
-
-
-def lower_first(text: str) -> str:
-    """Return a text as it goes on within a sentence; what is not written like a plain word keeps its capital.
-
-    >>> lower_first("Total Visits"), lower_first("GDP"), lower_first("CO2"), lower_first("iMDB")
-    ('total Visits', 'GDP', 'CO2', 'iMDB')
-    """
-    word = text.partition(" ")[0]
-    return text[:1].lower() + text[1:] if word[1:].islower() else text

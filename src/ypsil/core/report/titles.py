@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from ypsil.core.figures.capitals import lower_first
 from ypsil.core.questions import Measure, Question
 from ypsil.core.questions.model import Bins, Width
-from ypsil.core.questions.wording import lower_first, measure_name
+from ypsil.core.questions.wording import measure_name
 from ypsil.core.tables.name_parts import with_part
 from ypsil.core.tables.shown_names import in_words
 

@@ -14,6 +14,7 @@ import polars as pl
 from ypsil.core.errors import YpsilError
 from ypsil.core.figures import format_number
 from ypsil.core.tables.convert import LIST_MARK
+from ypsil.core.tables.defused import defused_text
 from ypsil.core.tables.model import Field
 from ypsil.core.tables.rows import Rows
 
@@ -73,15 +74,6 @@ def _defused(frame: pl.DataFrame) -> pl.DataFrame:
     cell = pl.col(pl.String)
     safe = pl.when(cell.str.contains(_DANGEROUS)).then(pl.lit("'") + cell).otherwise(cell)
     return frame.with_columns(safe.name.keep()).rename({name: defused_text(name) for name in frame.columns})
-
-
-def defused_text(text: str) -> str:
-    """Return a text that no spreadsheet program runs.
-
-    >>> defused_text("=1+1"), defused_text("Visits")
-    ("'=1+1", 'Visits')
-    """
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
 
 def _with_lists_joined(rows: Rows) -> pl.DataFrame:

@@ -19,7 +19,7 @@ from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.report.document import ReportBody
 from ypsil.core.report.edits import duplicate
 from ypsil.core.report.suggest import tile_for
-from ypsil.core.tables import Profile
+from ypsil.core.tables.profile import Profile
 from ypsil.core.tiles import AnyTile, VisualTile, as_visual
 from ypsil.core.visuals import VISUALS, checked_options, ranked, visual
 from ypsil.core.visuals.shared.summary import group_name

@@ -13,7 +13,8 @@ from ypsil.core.questions import Measure, Order, Per, Question
 from ypsil.core.render import TileView, compose
 from ypsil.core.report import Band, ReportTable, VisualTile
 from ypsil.core.report.suggest import tile_for
-from ypsil.core.tables import profile, read_table
+from ypsil.core.tables.profile import profile
+from ypsil.core.tables.read import read_table
 from ypsil.core.tables.typed_cells import as_csv, as_text, cells_of, turned
 from ypsil.core.tiles import as_visual
 from ypsil.core.visuals import ranked

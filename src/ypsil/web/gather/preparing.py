@@ -10,7 +10,8 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 
-from ypsil.core.tables import Column, Profile, ReadTable, frame_to_blob, profile
+from ypsil.core.tables import Column, ReadTable, frame_to_blob
+from ypsil.core.tables.profile import Profile, profile
 from ypsil.core.tables.read import Way
 from ypsil.core.tables.reading import Reading
 from ypsil.core.tables.recipe import Recipe, StepResult, replay

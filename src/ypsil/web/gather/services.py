@@ -12,7 +12,7 @@ from django.utils import timezone
 from django.utils.formats import date_format
 
 from ypsil.core.report import ReportTable
-from ypsil.core.tables import Profile
+from ypsil.core.tables.profile import Profile
 from ypsil.web.accounts.services import User
 from ypsil.web.gather.blobs import content, forget_orphans, frame_of
 from ypsil.web.gather.models import Arrival, Preparation, Table, Version

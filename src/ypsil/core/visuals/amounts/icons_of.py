@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ypsil.core.visuals.percentages.icon import IconName
+from ypsil.core.visuals.shared.icon_names import IconName
 from ypsil.core.visuals.shared.settings import EmphasisOptions, NoteOptions, setting
 
 

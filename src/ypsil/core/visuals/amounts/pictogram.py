@@ -14,7 +14,7 @@ from ypsil.core.drawing.icons import icon_path, icons
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Part, Scene, Shape, Text
 from ypsil.core.figures import format_number
-from ypsil.core.questions.wording import lower_first
+from ypsil.core.figures.capitals import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.amounts.icons_of import PictureOptions
 from ypsil.core.visuals.base import Box, Needs, Visual, rule

@@ -10,8 +10,8 @@ from ypsil.core.figures import format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
-from ypsil.core.visuals.percentages.icon import IconName
 from ypsil.core.visuals.percentages.shown import SampledOptions, Shown, colour, each_shown
+from ypsil.core.visuals.shared.icon_names import IconName
 from ypsil.core.visuals.shared.rooms import message_scene
 from ypsil.core.visuals.shared.settings import setting
 

@@ -13,8 +13,8 @@ from ypsil.core.drawing.scene import Cover, Motif, Part, Path, Scene, Shape
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Visual, rule
 from ypsil.core.visuals.percentages.cells import Form, draw_percentages
-from ypsil.core.visuals.percentages.icon import IconOrPicture
 from ypsil.core.visuals.percentages.shown import NEEDS, PercentOptions, Shown, colour, shown
+from ypsil.core.visuals.shared.icon_names import IconOrPicture
 from ypsil.core.visuals.shared.settings import setting
 
 _SIZE_PX = 100.0

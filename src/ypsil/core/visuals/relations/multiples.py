@@ -10,7 +10,7 @@ import polars as pl
 from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.scene import Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
-from ypsil.core.questions.wording import lower_first
+from ypsil.core.figures.capitals import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.amounts import column
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, facts, fit, rule, unmet

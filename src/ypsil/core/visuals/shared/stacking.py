@@ -10,7 +10,7 @@ from ypsil.core.drawing.scene import Line, Rect, Scene, Shape
 from ypsil.core.drawing.stacks import Span, shares, stack
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.figures import part_texts
-from ypsil.core.questions.wording import lower_first
+from ypsil.core.figures.capitals import lower_first
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.shared.axes import LABEL_PX, horizontal_value_axis

@@ -26,8 +26,8 @@ from ypsil.core.figures import (
     format_share,
     one_form,
 )
-from ypsil.core.questions.wording import lower_first
-from ypsil.core.tables.write import defused_text
+from ypsil.core.figures.capitals import lower_first
+from ypsil.core.tables.defused import defused_text
 
 # A name is said in a description up to this length.
 _SAID_LETTERS = 60

@@ -22,7 +22,7 @@ from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Path, Rect, Scene, Shape
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
-from ypsil.core.visuals.percentages.icon import icon_or_picture
+from ypsil.core.visuals.shared.icon_names import icon_or_picture
 from ypsil.core.visuals.shared.legends import key_of
 from ypsil.core.visuals.shared.settings import setting
 from ypsil.core.visuals.words.counted import (
