@@ -34,6 +34,7 @@ from ypsil.core.document.changes import spot_of
 from ypsil.core.document.order import key_between
 from ypsil.core.render import compose
 from ypsil.core.report import ReportBody
+from ypsil.core.style import CardManner
 
 GOLDEN = Path(__file__).parent / "documents"
 EMPTY = Document(title="Report", style={"digest": "x"})
@@ -78,13 +79,22 @@ class TestFormats:
         }
         assert {node.frame.layer for node in read.nodes.values() if node.frame} == {0}
 
-    def test_format_3_reads_back_to_itself(self):
+    def test_format_3_becomes_one_with_plain_bands_and_usual_cards(self):
         data = json.loads((GOLDEN / "format-3.json").read_text(encoding="utf-8"))
+        read = read_document(data)
+        assert read.cards == CardManner()
+        for name, node in read.nodes.items():
+            assert node.content == data["nodes"][name]["content"]
+            if node.frame is not None:
+                assert node.frame.model_dump() == {**data["nodes"][name]["frame"], "dx": 0, "dy": 0}
+
+    def test_format_4_reads_back_to_itself(self):
+        data = json.loads((GOLDEN / "format-4.json").read_text(encoding="utf-8"))
         assert read_document(data).as_json() == data
 
     def test_a_later_format_is_left_alone_and_said(self):
-        with pytest.raises(NewerFormat, match="format 4, and this Ypsil reads up to 3; open it in a newer Ypsil"):
-            read_document({"format": 4})
+        with pytest.raises(NewerFormat, match="format 5, and this Ypsil reads up to 4; open it in a newer Ypsil"):
+            read_document({"format": 5})
 
     @pytest.mark.parametrize(
         "data",

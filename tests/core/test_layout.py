@@ -13,7 +13,7 @@ from tests.factories import report_table, total
 from ypsil.core.document import Frame, PageFormat, differences
 from ypsil.core.document.grid import overlap
 from ypsil.core.export import page_to_pdf, page_to_svg
-from ypsil.core.layout import Item, lay_out
+from ypsil.core.layout import BandItems, Item, lay_out
 from ypsil.core.render import compose
 from ypsil.core.report import Band, Group, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.report.edits import ChangeTile, RemoveTile, duplicate
@@ -36,7 +36,7 @@ bands = st.lists(st.lists(st.tuples(frames, st.floats(0, 900)), max_size=6), max
 
 def laid(found, page):
     made = [
-        (f"b{row}", [Item(f"t{row}{place}", one, high) for place, (one, high) in enumerate(tiles)])
+        BandItems(f"b{row}", tuple(Item(f"t{row}{place}", one, high) for place, (one, high) in enumerate(tiles)))
         for row, tiles in enumerate(found)
     ]
     return made, lay_out(made, page)
@@ -45,8 +45,9 @@ def laid(found, page):
 @given(bands, st.sampled_from([OPEN, A4, PageFormat(columns=6, width=400, height=700, row=10)]))
 def test_nothing_overlaps_or_leaves_the_page_and_nothing_is_lost(found, page):
     made, layout = laid(found, page)
-    assert set(layout.placed) == {item.id for _, items in made for item in items}
-    for band, (_, items) in zip(layout.bands, made, strict=True):
+    assert set(layout.placed) == {item.id for band in made for item in band.items}
+    for band, wanted in zip(layout.bands, made, strict=True):
+        items = wanted.items
         flat = [layout.placed[item.id] for item in items if not item.frame.layer]
         assert not any(overlap(one.frame, other.frame) for one, other in combinations(flat, 2))
         for item in items:
@@ -63,8 +64,8 @@ def test_nothing_overlaps_or_leaves_the_page_and_nothing_is_lost(found, page):
 @given(bands)
 def test_no_tile_stands_over_the_end_of_a_page_unless_it_is_longer_than_one(found):
     made, layout = laid(found, A4)
-    for _, items in made:
-        for item in items:
+    for wanted in made:
+        for item in wanted.items:
             at = layout.placed[item.id].rectangle
             page = next(one for one in layout.pages if one.y <= at.y < one.y + one.height)
             if not item.frame.layer:
@@ -74,7 +75,7 @@ def test_no_tile_stands_over_the_end_of_a_page_unless_it_is_longer_than_one(foun
 
 
 def test_a_tile_is_where_its_frame_says():
-    layout = lay_out([("b", [Item("t", frame(6, 2, 12, 5))])], OPEN)
+    layout = lay_out([BandItems("b", (Item("t", frame(6, 2, 12, 5)),))], OPEN)
     at = layout.placed["t"].rectangle
     # 24 columns of 736 px in all with 12 px between them, margins of 32 px, rows of 8 px, 3 of them above.
     column = (736 - 23 * 12) / 24
@@ -91,7 +92,7 @@ def test_text_grows_and_pushes_down_what_is_below_but_not_what_is_beside_or_over
         Item("beside", frame(8, 0, 6, 4)),
         Item("over", frame(2, 6, 3, 3, layer=2)),
     ]
-    placed = lay_out([("b", items)], OPEN).placed
+    placed = lay_out([BandItems("b", tuple(items))], OPEN).placed
     assert placed["text"].frame.height == 13
     assert [placed[name].frame.row for name in ("below", "beside", "over")] == [16, 0, 6]
     assert placed["over"].frame.layer == 2
@@ -100,21 +101,32 @@ def test_text_grows_and_pushes_down_what_is_below_but_not_what_is_beside_or_over
 def test_what_is_in_a_group_lies_by_the_groups_origin_and_makes_it_grow():
     inner = (Item("a", frame(1, 2, 4, 5)), Item("b", frame(1, 9, 4, 5), least_height=80, below=()))
     group = Item("g", frame(10, 4, 6, 8, layer=1), below=inner)
-    placed = lay_out([("b", [group])], OPEN).placed
+    placed = lay_out([BandItems("b", (group,))], OPEN).placed
     assert (placed["a"].frame.column, placed["a"].frame.row, placed["a"].frame.layer) == (11, 6, 1)
     assert placed["g"].frame.height == 9 + 10
     assert placed["b"].frame.row + placed["b"].frame.height == placed["g"].frame.row + placed["g"].frame.height
 
 
 def test_what_is_wider_than_the_page_becomes_as_wide_as_that():
-    placed = lay_out([("b", [Item("t", frame(20, 0, 12, 4)), Item("u", frame(0, 20, 24, 4))])], A4).placed
+    placed = lay_out(
+        [
+            BandItems(
+                "b",
+                (
+                    Item("t", frame(20, 0, 12, 4)),
+                    Item("u", frame(0, 20, 24, 4)),
+                ),
+            )
+        ],
+        A4,
+    ).placed
     assert [(placed[name].frame.column, placed[name].frame.width) for name in "tu"] == [(0, 12), (0, 12)]
 
 
 def test_a_band_that_does_not_fit_starts_the_next_page_and_says_what_is_left_above_it():
     rows = (A4.height - 96) / A4.row
     high = int(rows * 0.6)
-    layout = lay_out([(name, [Item(name + "t", frame(height=high))]) for name in ("b1", "b2")], A4)
+    layout = lay_out([BandItems(name, (Item(name + "t", frame(height=high)),)) for name in ("b1", "b2")], A4)
     assert [band.page for band in layout.bands] == [0, 1]
     assert layout.bands[1].y == A4.height + 48
     assert layout.bands[1].above == layout.bands[1].y - layout.bands[0].height - 48
@@ -122,7 +134,9 @@ def test_a_band_that_does_not_fit_starts_the_next_page_and_says_what_is_left_abo
 
 
 def test_a_page_is_as_long_as_what_cannot_be_parted():
-    layout = lay_out([("b1", [Item("t", frame(height=200))]), ("b2", [Item("u", frame(height=4))])], A4)
+    layout = lay_out(
+        [BandItems("b1", (Item("t", frame(height=200)),)), BandItems("b2", (Item("u", frame(height=4)),))], A4
+    )
     assert layout.pages[0].height == pytest.approx(48 + (200 + 6) * 8 + 48)
     assert [band.page for band in layout.bands] == [0, 1]
 

@@ -17,7 +17,7 @@ from ypsil.core.errors import EditRefused
 MOST_CHANGES = 10_000
 # A value that may be missing: none or one of it.
 Maybe = tuple[()] | tuple[Any]
-_FIELDS = ("title", "language", "locale", "page", "style", "sources", "filters")
+_FIELDS = ("title", "language", "locale", "page", "style", "sources", "filters", "cards")
 
 
 class ChangeRefused(EditRefused):

@@ -9,7 +9,7 @@ from ypsil.core.document.changes import Batch, Insert, Maybe, Move, Plain, Remov
 from ypsil.core.document.model import Document, Node
 
 # Values that say one thing together: their parts are not set one by one.
-WHOLE = frozenset({"question", "style", "page", "filters"})
+WHOLE = frozenset({"question", "style", "page", "filters", "ground"})
 
 
 def differences(before: Document, after: Document, label: str = "") -> Batch:
@@ -54,7 +54,7 @@ def _only(document: Document, top: Node, some: set[str]) -> Iterator[Node]:
 
 
 def _set_fields(before: Document, after: Document) -> Iterator[Set]:
-    names = ("title", "language", "locale", "page", "style", "sources", "filters")
+    names = ("title", "language", "locale", "page", "style", "sources", "filters", "cards")
     old, new = (document.model_dump(mode="json", include=set(names)) for document in (before, after))
     yield from _sets("", (), old, new)
 

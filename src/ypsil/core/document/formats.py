@@ -120,4 +120,13 @@ def _from_format_2(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "format": 3, "page": _PAGE_THEN | data.get("page", {})}
 
 
-_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_format_1, 2: _from_format_2}
+def _from_format_3(data: dict[str, Any]) -> dict[str, Any]:
+    """Frames may stand beside their column and row since, bands have grounds, tiles cards; none had any."""
+    return {**data, "format": 4}
+
+
+_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _from_format_1,
+    2: _from_format_2,
+    3: _from_format_3,
+}

@@ -45,20 +45,24 @@ def next_free_frame(taken: Sequence[Frame], width: int, height: int, columns: in
     raise AssertionError("a band has no lower end")
 
 
-def settle(frames: Sequence[_Frame], gap: int = ROW_GAP) -> list[_Frame]:
-    """Move frames down, as little as possible, until none of layer 0 overlap; upper ones stay where they are, and so
-    do those that are laid over others."""
+def settle(frames: Sequence[_Frame], gap: int = ROW_GAP, ranks: Sequence[int] = ()) -> list[_Frame]:
+    """Move frames down, as little as possible, until none of layer 0 overlap; those that are laid over others stay.
+
+    Those of a lower rank (0 where no ranks are given) stay where they are before those of a higher one, and in a rank
+    the upper ones; those of a rank below 0 stay whatever happens.
+    """
     settled = list(frames)
+    rank = ranks or [0] * len(frames)
     # Left, right, top and foot of those that are settled: this is asked with every edit, of all tiles by all.
     taken: list[tuple[int, int, int, int]] = []
     flat = [index for index, frame in enumerate(frames) if not frame.layer]
-    for index in sorted(flat, key=lambda index: (frames[index].row, frames[index].column)):
+    for index in sorted(flat, key=lambda index: (rank[index], frames[index].row, frames[index].column)):
         frame = frames[index]
         left, right, top = frame.column, frame.column + frame.width, frame.row
         while True:
             foot = top + frame.height
             below = [low + gap for (a, b, high, low) in taken if left < b and a < right and top < low and high < foot]
-            if not below:
+            if not below or rank[index] < 0:
                 break
             top = max(below)
         taken.append((left, right, top, foot))

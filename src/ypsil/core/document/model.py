@@ -9,9 +9,10 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from ypsil.core.style.cards import CardManner
 from ypsil.core.tables.conditions import Filter
 
-FORMAT = 3
+FORMAT = 4
 ID = r"^[a-z0-9]{1,16}$"
 _LEAST_INNER_PX = 50
 
@@ -118,6 +119,8 @@ class Frame(_Model):
     width: int = Field(ge=1, le=100)
     height: int = Field(ge=1, le=10_000)
     layer: int = Field(0, ge=-50, le=50)
+    dx: float = Field(0, ge=-400, le=400, description="px that it stands to the right of its column")
+    dy: float = Field(0, ge=-100, le=100, description="px that it stands below its row")
 
 
 class StyleReference(_Model):
@@ -151,6 +154,7 @@ class Document(_Model):
     style: StyleReference
     sources: dict[str, str | None] = Field(default_factory=dict)
     filters: tuple[Filter, ...] = ()
+    cards: CardManner = CardManner()
     nodes: dict[str, Node] = Field(default_factory=dict)
 
     @model_validator(mode="after")

@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable
 
 from ypsil.core.drawing.pictures import Picture
-from ypsil.core.drawing.scene import Cover, Hatch, Motif, Part, Path, Rect
+from ypsil.core.drawing.scene import Cover, Fade, Hatch, Motif, Part, Path, Rect
 
 # Where the file of a picture is found.
 AddressOf = Callable[[Picture], str]
@@ -44,15 +44,18 @@ class Fills:
             self._found[name] = _step(name, part, shape.fill)
             return f"url(#{name})"
         if isinstance(shape, Path) and shape.motif is not None:
-            return self._motif(shape.motif)
+            return self._motif(shape.motif, shape.fill)
         if shape.hatch is None:
             return shape.fill
         name = f"{self._prefix}-{shape.hatch.kind}-{shape.fill.removeprefix('#')}"
         self._found[name] = _pattern(name, shape.hatch, shape.fill)
         return f"url(#{name})"
 
-    def _motif(self, motif: Motif | Cover) -> str:
-        if isinstance(motif, Cover):
+    def _motif(self, motif: Motif | Cover | Fade, fill: str) -> str:
+        if isinstance(motif, Fade):
+            name = f"{self._prefix}-{motif.way}-{fill.removeprefix('#')}-{motif.to.removeprefix('#')}"
+            self._found[name] = _fading(name, motif, fill)
+        elif isinstance(motif, Cover):
             place = f"{motif.x:.4g} {motif.y:.4g} {motif.width:.4g} {motif.height:.4g}"
             name = f"{self._prefix}-{motif.picture.digest[:12]}-{_ID_LETTERS.sub('-', place)}"
             self._found[name] = _covering(name, motif, self._address_of(motif.picture))
@@ -101,6 +104,14 @@ def _step(name: str, part: Part, fill: str) -> str:
     return (
         f'<linearGradient id="{name}" {ends}><stop offset="{at}" stop-color="{fill}"{clear}/>'
         f'<stop offset="{at}" stop-color="{part.rest}"{veil}/></linearGradient>'
+    )
+
+
+def _fading(name: str, fade: Fade, fill: str) -> str:
+    end = {"down": 'x2="0" y2="1"', "across": 'x2="1" y2="0"', "slope": 'x2="1" y2="1"'}[fade.way]
+    return (
+        f'<linearGradient id="{name}" x1="0" y1="0" {end}><stop offset="0" stop-color="{fill}"/>'
+        f'<stop offset="1" stop-color="{fade.to}"/></linearGradient>'
     )
 
 

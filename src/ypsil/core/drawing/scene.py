@@ -105,6 +105,14 @@ class Cover:
     height: float
 
 
+@dataclass(frozen=True, slots=True)
+class Fade:
+    """A fill that fades from the shape's own colour into another: downwards, to the right, or both."""
+
+    to: str
+    way: Literal["down", "across", "slope"] = "down"
+
+
 # Shapes are not frozen, though nothing changes one: making a frozen object takes three times as long, and a drawing
 # has hundreds. For the same reason a moved one names each field instead of calling ``replace``.
 @dataclass(slots=True)
@@ -164,7 +172,7 @@ class Path:
     dash: str = ""
     hatch: Hatch | None = None
     part: Part | None = None
-    motif: Motif | Cover | None = None
+    motif: Motif | Cover | Fade | None = None
     zoom: float = 1
 
     def moved(self, x: float, y: float) -> Path:

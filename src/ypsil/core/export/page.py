@@ -10,6 +10,7 @@ from ypsil.core.export.fonts import font_styles
 from ypsil.core.export.typesetting import TypstPage
 from ypsil.core.layout import PagePlace
 from ypsil.core.render import Page, TileView, heading_levels
+from ypsil.core.render.backing import Backing
 
 # Raster files stop here: larger ones help nobody and take memory for all.
 MAX_PNG_PIXELS = 80_000_000
@@ -31,7 +32,8 @@ def page_to_svg(page: Page) -> str:
     """Return the page as one SVG file that carries the letters it needs."""
     _refuse_empty(page)
     scenes = [view.scene for view in page.tiles()]
-    groups = "".join(_group(view) for view in page.painted())
+    grounds = [_behind(band.ground, f"ground-{band.band.id}") for band in page.bands if band.ground is not None]
+    groups = "".join([*grounds, *map(_group, page.painted())])
     language = escaped(page.report.language)
     size = f'viewBox="0 0 {number(page.width)} {number(page.height)}" width="{number(page.width)}"'
     return (
@@ -42,11 +44,18 @@ def page_to_svg(page: Page) -> str:
     )
 
 
+def _behind(backing: Backing, name: str) -> str:
+    markup = scene_markup(backing.scene, name)
+    return f'<g transform="translate({number(backing.x)} {number(backing.y)})" aria-hidden="true">{markup}</g>'
+
+
 def _group(view: TileView) -> str:
     scene = view.scene
+    behind = "" if view.card is None else _behind(view.card, f"card-{view.tile.id}")
     role = ' role="img"' if scene.name else ""
     said = f"<title>{escaped(scene.name)}</title><desc>{escaped(scene.description)}</desc>" if scene.name else ""
-    return f'<g transform="translate({number(view.x)} {number(view.y)})"{role}>{said}{scene_markup(scene)}</g>'
+    markup = scene_markup(scene)
+    return f'{behind}<g transform="translate({number(view.x)} {number(view.y)})"{role}>{said}{markup}</g>'
 
 
 def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
@@ -57,10 +66,16 @@ def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
     for index, place in enumerate(places):
         if index:
             made.turn(place.height)
+        for band in page.bands:
+            # A ground goes on where its band does.
+            if band.ground is not None and place.y < band.place.y + band.place.height and band.place.y < place.foot:
+                made.add_ornament(band.ground.scene, band.ground.x, band.ground.y - place.y)
         for view in page.painted():
-            if not place.y <= view.y < place.y + place.height:
+            if not place.y <= view.y < place.foot:
                 continue
             y = view.y - place.y
+            if view.card is not None:
+                made.add_ornament(view.card.scene, view.card.x, view.card.y - place.y)
             if view.scene.name:
                 made.add_drawing(view.scene, view.x, y)
             else:

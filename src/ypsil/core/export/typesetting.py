@@ -67,6 +67,11 @@ class TypstPage:
             f"#drawing({_pt(x)}, {_pt(y)}, {_pt(scene.width)}, {_pt(scene.height)}, {_string(name)}, {_string(alt)})"
         )
 
+    def add_ornament(self, scene: Scene, x: float, y: float) -> None:
+        """Place a scene that says nothing: whoever reads the page out passes over it."""
+        size = f"{_pt(scene.width)}, {_pt(scene.height)}"
+        self._body.append(f"#ornament({_pt(x)}, {_pt(y)}, {size}, {_string(self._named(scene))})")
+
     def _named(self, scene: Scene) -> str:
         name = f"drawing{len(self._inputs)}"
         self._inputs[name] = scene_to_svg(scene)
@@ -76,9 +81,7 @@ class TypstPage:
         """Set a table as one (ISO 32000-2, 14.8.4.8.3): its words in cells where the scene has them, its headings in
         header cells; rules and shades are ornaments. What stands below the table follows as a paragraph."""
         lines = tuple(shape for shape in scene.shapes if not isinstance(shape, Text))
-        name = self._named(replace(scene, shapes=lines))
-        size = f"{_pt(scene.width)}, {_pt(scene.height)}"
-        self._body.append(f"#ornament({_pt(x)}, {_pt(y)}, {size}, {_string(name)})")
+        self.add_ornament(replace(scene, shapes=lines), x, y)
         cells: dict[tuple[int, int], str] = {}
         for text in scene.texts():
             if text.cell:

@@ -25,6 +25,19 @@ class Item:
 
 
 @dataclass(frozen=True, slots=True)
+class BandItems:
+    """A band with what stands in it; ``padding`` is the rows above and below (None: as usual on the page), and
+    ``head`` is its own heading, which stands above all others with so many rows."""
+
+    id: str
+    items: tuple[Item, ...]
+    padding: int | None = None
+    least_rows: int = 0
+    heading: Item | None = None
+    head: int = 0
+
+
+@dataclass(frozen=True, slots=True)
 class Rectangle:
     """A place on the page, in px from its upper left corner."""
 
@@ -44,8 +57,8 @@ class Placed:
 
 @dataclass(frozen=True, slots=True)
 class BandPlace:
-    """A band: where it starts (px), its rows with the padding, the number of its page from 0, and the px above it
-    that no band takes: a margin, or the rest of a page."""
+    """A band: where it starts (px), its rows with the padding, the number of its page from 0, the px above it
+    that no band takes (a margin, or the rest of a page), its padding and the rows of its heading."""
 
     id: str
     y: float
@@ -53,6 +66,8 @@ class BandPlace:
     height: float
     page: int
     above: float
+    padding: int
+    head: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +81,7 @@ class Layout:
     height: float
 
 
-def lay_out(bands: Sequence[tuple[str, Sequence[Item]]], page: PageFormat) -> Layout:
+def lay_out(bands: Sequence[BandItems], page: PageFormat) -> Layout:
     """Return where bands stand, with what is in them.
 
     Text makes its tile as high as it needs and pushes down what is below it. What is wider than the page becomes as
@@ -77,24 +92,40 @@ def lay_out(bands: Sequence[tuple[str, Sequence[Item]]], page: PageFormat) -> La
     found: list[BandPlace] = []
     placed: dict[str, Placed] = {}
     foot = 0.0
-    for name, items in bands:
-        grown = _grown(items, page, page.columns)
-        rows = max((item.frame.row + item.frame.height for item in grown), default=_EMPTY_ROWS) + 2 * page.band_padding
+    for band in bands:
+        padding = page.band_padding if band.padding is None else band.padding
+        standing = [_below_head(item, band.head) for item in grown(band.items, page, page.columns)]
+        standing[:0] = [band.heading] if band.heading else []
+        rows = _rows(band, standing) + 2 * padding
         if not pages.has_room_for(pages.filled + rows * page.row) and not pages.is_fresh:
             pages.turn()
         y, number = pages.filled, pages.number
-        grown = _broken(grown, y, page, pages)
-        rows = max((item.frame.row + item.frame.height for item in grown), default=_EMPTY_ROWS) + 2 * page.band_padding
-        for item in _flat(grown, 0, 0):
-            placed[item.id] = Placed(item.frame, _rectangle(item.frame, y, page))
-        found.append(BandPlace(name, y, rows, rows * page.row, number, y - foot))
+        start = y + padding * page.row
+        standing = _broken(standing, start, page, pages)
+        rows = _rows(band, standing) + 2 * padding
+        for item in _flat(standing, 0, 0):
+            placed[item.id] = Placed(item.frame, _rectangle(item.frame, start, page))
+        found.append(BandPlace(band.id, y, rows, rows * page.row, number, y - foot, padding, band.head))
         foot = pages.filled = max(pages.filled, y + rows * page.row)
     places = pages.places()
     return Layout(tuple(found), placed, places, page.width, places[-1].y + places[-1].height)
 
 
-def _grown(items: Sequence[Item], page: PageFormat, columns: int) -> list[Item]:
-    """Return items as wide as there is room and as high as they need, none pushed over another."""
+def _rows(band: BandItems, items: Sequence[Item]) -> int:
+    """Return the rows that a band takes without its padding; one that holds nothing keeps room for something."""
+    foot = max((item.frame.row + item.frame.height for item in items), default=band.head or _EMPTY_ROWS)
+    return max(foot, band.least_rows)
+
+
+def _below_head(item: Item, rows: int) -> Item:
+    if not rows:
+        return item
+    frame = item.frame.model_copy(update={"row": item.frame.row + rows})
+    return Item(item.id, frame, item.least_height, item.below)
+
+
+def grown(items: Sequence[Item], page: PageFormat, columns: int) -> list[Item]:
+    """Return the items of a band, or of a group, as wide as there is room and as high as they need; none overlap."""
     high = [_as_high_as_needed(item, page, columns) for item in items]
     frames = settle([item.frame for item in high], page.row_gap)
     return [
@@ -106,7 +137,7 @@ def _grown(items: Sequence[Item], page: PageFormat, columns: int) -> list[Item]:
 def _as_high_as_needed(item: Item, page: PageFormat, columns: int) -> Item:
     frame = item.frame
     width = min(frame.width, columns)
-    below = tuple(_grown(item.below, page, width)) if item.below else ()
+    below = tuple(grown(item.below, page, width)) if item.below else ()
     height = max(
         frame.height,
         page.rows_for(item.least_height),
@@ -118,13 +149,12 @@ def _as_high_as_needed(item: Item, page: PageFormat, columns: int) -> Item:
     return Item(item.id, frame.model_copy(update={"width": width, "column": column, "height": height}), below=below)
 
 
-def _broken(items: list[Item], y: float, page: PageFormat, pages: Pages) -> list[Item]:
+def _broken(items: list[Item], start: float, page: PageFormat, pages: Pages) -> list[Item]:
     """Return a band's items moved down where a page ends in the midst of one, and turn the pages for them."""
     if page.height is None:
         return items
     shift = 0
     moved: dict[int, Frame] = {}
-    start = y + page.band_padding * page.row
     for index in sorted(range(len(items)), key=lambda index: (items[index].frame.row, items[index].frame.column)):
         frame = items[index].frame
         top = start + (frame.row + shift) * page.row
@@ -142,14 +172,16 @@ def _flat(items: Sequence[Item], column: int, row: int) -> Iterator[Item]:
         there = {"column": item.frame.column + column, "row": item.frame.row + row}
         yield Item(item.id, item.frame.model_copy(update=there)) if column or row else item
         for one in _flat(item.below, there["column"], there["row"]):
-            layer = max(-50, min(50, one.frame.layer + item.frame.layer))
-            yield Item(one.id, one.frame.model_copy(update={"layer": layer}))
+            frame = one.frame
+            layer = max(-50, min(50, frame.layer + item.frame.layer))
+            beside = {"dx": frame.dx + item.frame.dx, "dy": frame.dy + item.frame.dy}
+            yield Item(one.id, frame.model_copy(update={"layer": layer, **beside}))
 
 
-def _rectangle(frame: Frame, y: float, page: PageFormat) -> Rectangle:
+def _rectangle(frame: Frame, start: float, page: PageFormat) -> Rectangle:
     return Rectangle(
-        page.left_of(frame.column),
-        y + (frame.row + page.band_padding) * page.row,
+        page.left_of(frame.column) + frame.dx,
+        start + frame.row * page.row + frame.dy,
         page.width_of(frame.width),
         frame.height * page.row,
     )

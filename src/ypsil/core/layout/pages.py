@@ -14,6 +14,11 @@ class PagePlace:
     y: float
     height: float
 
+    @property
+    def foot(self) -> float:
+        """Where the next page starts."""
+        return self.y + self.height
+
 
 @dataclass(slots=True)
 class Pages:

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.figures import LOCALES, locale_of
-from ypsil.core.layout import BandPlace, Item, Layout, Placed, lay_out
-from ypsil.core.report.document import Band, ReportBody
-from ypsil.core.report.grid import place_of
+from ypsil.core.layout import BandItems, BandPlace, Item, Layout, Placed, lay_out
+from ypsil.core.render.backing import Backing, card, ground
+from ypsil.core.render.band_heading import BandHeading
+from ypsil.core.report.document import Band, ReportBody, walk
+from ypsil.core.report.items import items_of, padding_of
+from ypsil.core.style import on_ground, tone
+from ypsil.core.style.grounds import on
 from ypsil.core.tables.side_by_side import for_each
 from ypsil.core.tiles import AnyTile, Context, Drawn, Memory, ReportTable, drawings
 from ypsil.core.visuals import Box
@@ -24,13 +28,19 @@ _NARROW_PX = 358.0
 
 @dataclass(frozen=True, slots=True)
 class TileView:
-    """A tile on the page: its frame by its band's origin, its corner in px from the page's corner, its drawing."""
+    """A tile on the page: its frame by its band's origin, the corner of its drawing in px from the page's corner, its
+    drawing, the card behind it with the room (px) round the drawing, the outermost group that it stands in, and what
+    it was drawn with."""
 
     tile: AnyTile
     place: Frame
     x: float
     y: float
     drawn: Drawn
+    card: Backing | None = None
+    padding: float = 0.0
+    group: str = ""
+    context: Context = field(default_factory=Context, repr=False)
 
     @property
     def scene(self) -> Scene:
@@ -44,6 +54,7 @@ class BandView:
     band: Band
     place: BandPlace
     tiles: tuple[TileView, ...]
+    ground: Backing | None = None
 
     @property
     def rows(self) -> int:
@@ -95,12 +106,11 @@ def compose(
     """
     context = replace(_context(report, tables, memory, pictures or {}), for_readers=for_readers)
     layout = layout_of(report, context)
-    shown = [(tile, layout.placed[tile.id]) for tile in report.tiles()]
-    boxes = [Box(at.rectangle.width, at.rectangle.height) for _, at in shown]
-    every = _draw_each([(tile, box) for (tile, _), box in zip(shown, boxes, strict=True)], context)
-    views = {tile.id: _view(tile, at, drawn) for (tile, at), drawn in zip(shown, every, strict=True)}
+    rooms = [_room(tile, band, layout.placed[tile.id], context) for band in report.bands for tile in _shown(band)]
+    every = _draw_each([(room.tile, room.box, room.context) for room in rooms])
+    views = {room.tile.id: room.view(drawn) for room, drawn in zip(rooms, every, strict=True)}
     bands = tuple(
-        BandView(band, place, tuple(views[tile.id] for tile in band.shown()))
+        BandView(band, place, tuple(views[tile.id] for tile in _shown(band)), _ground(band, place, context))
         for band, place in zip(report.bands, layout.bands, strict=True)
     )
     return Page(report, layout, bands, context)
@@ -108,20 +118,78 @@ def compose(
 
 def layout_of(report: ReportBody, context: Context) -> Layout:
     """Return where everything of a report stands on its page."""
-    return lay_out([(band.id, _items(band.tiles, context)) for band in report.bands], report.page)
+    return lay_out([_band_items(band, context) for band in report.bands], report.page)
+
+
+@dataclass(frozen=True, slots=True)
+class _Room:
+    """Where a tile is drawn, on what, and with what."""
+
+    tile: AnyTile
+    at: Placed
+    box: Box
+    context: Context
+    card: Backing | None
+    padding: float
+    group: str
+
+    def view(self, drawn: Drawn) -> TileView:
+        x, y = self.at.rectangle.x + self.padding, self.at.rectangle.y + self.padding
+        return TileView(self.tile, self.at.frame, x, y, drawn, self.card, self.padding, self.group, self.context)
+
+
+def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
+    base, rectangle = context.style, at.rectangle
+    style = on_ground(base, band.ground, _picture_of(band, context))
+    group = next((top.id for top in band.tiles if top.holds and any(one.id == tile.id for one in walk([top]))), "")
+    if tile.card is None:
+        box = Box(rectangle.width, rectangle.height)
+        return _Room(tile, at, box, replace(context, style=style), None, 0.0, group)
+    manner = tile.card.by(context.cards)
+    padding = padding_of(tile, rectangle.width, context)
+    if manner.fill:
+        style = on(base, tone(base, manner.fill))
+    box = Box(max(1.0, rectangle.width - 2 * padding), max(1.0, rectangle.height - 2 * padding))
+    backing = card(manner, rectangle, context.page, base)
+    return _Room(tile, at, box, replace(context, style=style), backing, padding, group)
+
+
+def _shown(band: Band) -> list[AnyTile]:
+    """Return what a band shows in reading order: its heading, where it has one of its own, and its tiles."""
+    heading = BandHeading.of(band)
+    return [*([heading] if heading else []), *band.shown()]
+
+
+def _ground(band: Band, place: BandPlace, context: Context) -> Backing | None:
+    return ground(band, place, context.page, context.style, _picture_of(band, context))
+
+
+def _picture_of(band: Band, context: Context) -> Picture | None:
+    return context.pictures.get(band.ground.picture) if band.ground is not None else None
+
+
+def _band_items(band: Band, context: Context) -> BandItems:
+    items = items_of(band.tiles, context)
+    heading = BandHeading.of(band)
+    if heading is None:
+        return BandItems(band.id, items, band.padding, band.least_rows)
+    page = context.page
+    rows = page.rows_for(heading.least_height(page.width_of(page.columns), context))
+    own = Item(heading.id, Frame(column=0, row=0, width=page.columns, height=rows))
+    return BandItems(band.id, items, band.padding, band.least_rows, own, rows + page.row_gap)
 
 
 def draw_narrow(page: Page) -> dict[str, Drawn]:
     """Draw the visuals that are wider than a phone once more at a phone's width; by tile id."""
-    wide: list[tuple[AnyTile, Box]] = [
-        (view.tile, Box(_NARROW_PX, max(_NARROW_PX * 0.75, min(view.scene.height, _NARROW_PX * 1.25))))
+    wide = [
+        (view, Box(_NARROW_PX, max(_NARROW_PX * 0.75, min(view.scene.height, _NARROW_PX * 1.25))))
         for view in page.tiles()
         if view.tile.asks() is not None and view.scene.width > _NARROW_PX
     ]
     # A phone shows drawings in the size of type they are made for, whatever the page's is.
     plain = page.report.page.model_copy(update={"text_size": PageFormat().text_size})
-    every = list(_draw_each(wide, replace(page.context, page=plain)))
-    return {tile.id: drawn for (tile, _), drawn in zip(wide, every, strict=True)}
+    drawn = _draw_each([(view.tile, box, replace(view.context, page=plain)) for view, box in wide])
+    return {view.tile.id: one for (view, _), one in zip(wide, drawn, strict=True)}
 
 
 def sources_text(report: ReportBody, tables: Mapping[str, ReportTable]) -> str:
@@ -141,33 +209,23 @@ def _context(
         tables=tables,
         pictures=pictures,
         filters=report.filters,
+        cards=report.cards,
         sources=sources_text(report, tables),
         memory=memory if memory is not None else drawings(),
     )
 
 
-def _items(tiles: Sequence[AnyTile], context: Context) -> tuple[Item, ...]:
-    return tuple(_item(tile, context) for tile in tiles)
-
-
-def _item(tile: AnyTile, context: Context) -> Item:
-    place = place_of(tile, context.page)
-    width = context.page.width_of(min(place.width, context.page.columns))
-    return Item(tile.id, place, tile.least_height(width, context), _items(tile.below(), context))
-
-
-def _view(tile: AnyTile, at: Placed, drawn: Drawn) -> TileView:
-    return TileView(tile, at.frame, at.rectangle.x, at.rectangle.y, drawn)
-
-
-def _draw_each(tiles: Sequence[tuple[AnyTile, Box]], context: Context) -> Iterator[Drawn]:
+def _draw_each(tiles: Sequence[tuple[AnyTile, Box, Context]]) -> Iterator[Drawn]:
     """Draw tiles on several cores where their tables are long. All rows are fetched before, by this thread alone:
     where they come from is not for several at once."""
-    longest = max((tile.fetches(box, context) for tile, box in tiles), default=0)
-    every = for_each(lambda pair: pair[0].draws(pair[1], context), tiles, longest)
-    if not context.for_readers:
-        return every
-    return (_for_readers(drawn, box, context) for drawn, (_, box) in zip(every, tiles, strict=True))
+    longest = max((tile.fetches(box, context) for tile, box, context in tiles), default=0)
+    for drawn, (_, box, context) in zip(for_each(_draw, tiles, longest), tiles, strict=True):
+        yield _for_readers(drawn, box, context) if context.for_readers else drawn
+
+
+def _draw(one: tuple[AnyTile, Box, Context]) -> Drawn:
+    tile, box, context = one
+    return tile.draws(box, context)
 
 
 def _for_readers(drawn: Drawn, box: Box, context: Context) -> Drawn:

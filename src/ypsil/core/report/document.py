@@ -9,6 +9,8 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator, model_valida
 
 from ypsil.core.document.model import PageFormat, new_id
 from ypsil.core.figures import LOCALES
+from ypsil.core.style.cards import CardManner
+from ypsil.core.style.grounds import Ground
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles import AnyTile, Tile
@@ -25,6 +27,13 @@ class _Model(BaseModel):
 class Band(_Model):
     id: str = Field(default_factory=new_id, pattern=r"^[a-z0-9]{1,16}$")
     message: str = Field("", max_length=500, description="the one thing the band says")
+    says_it: bool = Field(False, title="Show what it says as its heading")
+    ground: Ground | None = Field(None, title="Ground", description="left out: the page's")
+    is_inset: bool = Field(False, title="Inset, with round corners", description="left out: as wide as the page")
+    padding: int | None = Field(
+        None, ge=0, le=40, title="Room above and below, in rows", description="left out: as usual on the page"
+    )
+    least_rows: int = Field(0, ge=0, le=MAX_ROWS, title="Height at least, in rows")
     tiles: tuple[Tile, ...] = Field((), max_length=MAX_TILES_IN_BAND)
 
     def shown(self) -> list[AnyTile]:
@@ -40,6 +49,7 @@ class ReportBody(_Model):
     locale: str = Field("", max_length=20, description="how numbers are written; empty: as usual in the language")
     style: HouseStyle = HouseStyle()
     page: PageFormat = PageFormat()
+    cards: CardManner = CardManner()
     filters: tuple[Filter, ...] = ()
     bands: tuple[Band, ...] = Field((), max_length=MAX_BANDS)
 
@@ -83,8 +93,9 @@ class ReportBody(_Model):
         return list(dict.fromkeys(asked.table for tile in self.tiles() if (asked := tile.asks()) is not None))
 
     def pictures(self) -> list[str]:
-        """Return the names of the pictures that tiles show, each once."""
-        return list(dict.fromkeys(name for tile in self.tiles() for name in tile.pictures()))
+        """Return the names of the pictures that tiles show or bands stand on, each once."""
+        grounds = [band.ground.picture for band in self.bands if band.ground is not None and band.ground.picture]
+        return list(dict.fromkeys([*(name for tile in self.tiles() for name in tile.pictures()), *grounds]))
 
 
 def walk(tiles: Sequence[Any]) -> Iterator[AnyTile]:

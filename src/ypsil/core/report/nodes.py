@@ -16,23 +16,36 @@ from ypsil.core.errors import DrawingRefused
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.grid import usual_size
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.tiles import HOLDERS, KINDS, AnyTile, LaterTile, Tile
+from ypsil.core.tiles import HOLDERS, KINDS, AnyTile, LaterTile, Tile, TileKind
 
 _TILE: TypeAdapter[AnyTile] = TypeAdapter(Tile)
 _NOT_CONTENT = {"id", "type", "place", "tiles"}
+# What every kind has is kept only where it was set.
+_OF_BANDS = set(Band.model_fields) - _NOT_CONTENT
+_USUAL = {name: field.default for name, field in TileKind.model_fields.items() if name not in _NOT_CONTENT}
 
 
 def report_of(document: Document, style: HouseStyle) -> ReportBody:
     """Return a document as bands with their tiles. A tile of a kind that is not known here stays what it is."""
     bands = tuple(_band_of(document, node) for node in document.children() if node.kind == "band")
-    plain = {name: getattr(document, name) for name in ("title", "language", "page", "filters")}
+    plain = {name: getattr(document, name) for name in ("title", "language", "page", "filters", "cards")}
     # A locale that a later Ypsil knows is kept, and not refused.
     return ReportBody(style=style, **plain).model_copy(update={"bands": bands, "locale": document.locale})
 
 
 def _band_of(document: Document, node: Node) -> Band:
     tiles = tuple(tile_of(document, child) for child in document.children(node.id))
-    return Band(id=node.id, message=str(node.content.get("message", ""))[:500]).model_copy(update={"tiles": tiles})
+    return _read_band(node).model_copy(update={"tiles": tiles})
+
+
+def _read_band(node: Node) -> Band:
+    """Return what a node says of a band, without what stands in it."""
+    known = {name: value for name, value in node.content.items() if name in _OF_BANDS}
+    try:
+        return Band(id=node.id, **known)
+    except ValidationError:
+        # What a later Ypsil says of a band is kept in its node; here it looks as usual.
+        return Band(id=node.id, message=str(node.content.get("message", ""))[:500])
 
 
 def tile_of(document: Document, node: Node) -> AnyTile:
@@ -74,16 +87,28 @@ def document_of(report: ReportBody, before: Document | None = None, seen: Report
             put(_within(tile), tile.id)
 
     for band, order in zip(report.bands, _orders([band.id for band in report.bands], known, None), strict=True):
-        content = {**(known[band.id].content if band.id in known else {}), "message": band.message}
+        content = _band_content(band, known.get(band.id))
         nodes[band.id] = Node(id=band.id, kind="band", order=order, content=content)
         put(band.tiles, band.id)
     if before is not None:
         nodes |= _unseen(before, nodes)
-    plain: dict[str, Any] = {name: getattr(report, name) for name in ("title", "language", "locale", "page", "filters")}
+    plain: dict[str, Any] = {
+        name: getattr(report, name) for name in ("title", "language", "locale", "page", "filters", "cards")
+    }
     plain |= {"sources": sources, "nodes": nodes}
     if before is not None:
         return before.model_copy(update=plain)
     return Document(style=StyleReference(digest=report.style.digest()), **plain)
+
+
+def _band_content(band: Band, node: Node | None) -> dict[str, Any]:
+    """Return what a band's node holds: what was set, beside what a later Ypsil may have put there."""
+    alone = band.model_copy(update={"tiles": ()})
+    if node is not None and _read_band(node) == alone:
+        return node.content
+    others = {} if node is None else {name: one for name, one in node.content.items() if name not in _OF_BANDS}
+    own = alone.model_dump(mode="json", exclude=_NOT_CONTENT, exclude_defaults=True)
+    return {**others, "message": band.message, **own}
 
 
 def _unseen(before: Document, nodes: dict[str, Node]) -> dict[str, Node]:
@@ -105,7 +130,8 @@ def _node_of(tile: AnyTile, band: str, order: str, frame: Frame, slots: dict[str
     if tile.waits_for():
         # What it holds is known to its own kind alone.
         return known[tile.id].model_copy(update={"parent": band, "order": order})
-    content = {name: value for name, value in tile.model_dump(mode="json").items() if name not in _NOT_CONTENT}
+    usual = {name for name, default in _USUAL.items() if getattr(tile, name) == default}
+    content = tile.model_dump(mode="json", exclude=_NOT_CONTENT | usual)
     if "table" in content:
         content["table"] = slots.get(content["table"], content["table"])
     return Node(id=tile.id, kind=tile.type, parent=band, order=order, frame=frame, content=content)
@@ -146,18 +172,15 @@ def _frames(tiles: Sequence[AnyTile], known: dict[str, Node], report: ReportBody
 
 
 def settling(document: Document, change: Change) -> list[Move]:
-    """Return the moves that let no tiles overlap in the bands that a change put something into."""
-    bands = {
-        node.parent
-        for one in plain_changes(change)
-        if isinstance(one, Insert | Move)
-        for node in [document.nodes.get(one.about)]
-        if node is not None and node.parent is not None
-    }
+    """Return the moves that let no tiles overlap in the bands that a change put something into: what was put there
+    stays, and others make room; what is locked stays in any case."""
+    put = {one.about for one in plain_changes(change) if isinstance(one, Insert | Move)}
+    bands = {node.parent for name in put if (node := document.nodes.get(name)) is not None and node.parent is not None}
     moves = []
     for band in sorted(bands):
         tiles = [node for node in document.children(band) if node.frame is not None]
-        frames = settle([node.frame for node in tiles if node.frame is not None], document.page.row_gap)
+        ranks = [-1 if node.content.get("is_locked") else int(node.id not in put) for node in tiles]
+        frames = settle([node.frame for node in tiles if node.frame is not None], document.page.row_gap, ranks)
         for node, frame in zip(tiles, frames, strict=True):
             if node.frame != frame:
                 was = spot_of(node)

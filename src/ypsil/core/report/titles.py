@@ -31,6 +31,7 @@ def _listed(names: list[str]) -> str:
 def title_for(question: Question) -> str:
     """Return a heading for a question.
 
+    >>> from ypsil.core.questions import Measure, Per
     >>> title_for(Question(measures=[Measure(stat="sum", column="Visits")], per=[Per(column="Day", by="month")]))
     'Visits per month'
     """

@@ -11,6 +11,7 @@ from ypsil.core.document.model import Frame, new_id
 from ypsil.core.drawing.scene import Scene, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.questions.model import Question
+from ypsil.core.style.cards import Card
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.visuals import Box
 from ypsil.core.visuals.shared.rooms import message_scene
@@ -68,6 +69,8 @@ class TileKind(BaseModel):
 
     # Whether other tiles stand in it; then nothing is drawn for itself.
     holds: ClassVar[bool] = False
+    # Whether it is its band's own: nobody chooses it by itself.
+    is_of_band: ClassVar[bool] = False
     # What it is called on its buttons, what is said of it when it is chosen, and which of its fields are set there.
     called: ClassVar[str] = "tile"
     settings: ClassVar[tuple[str, ...]] = ()
@@ -75,6 +78,8 @@ class TileKind(BaseModel):
     type: str
     id: str = Field(default_factory=new_id, pattern=r"^[a-z0-9]{1,16}$")
     place: Frame | None = Field(None, description="left out: the next free place")
+    is_locked: bool = Field(False, description="neither moved nor taken away until it is unlocked")
+    card: Card | None = Field(None, description="what stands behind it; left out: nothing")
 
     def below(self) -> tuple[Any, ...]:
         """Return the tiles that stand in it."""

@@ -11,6 +11,7 @@ from ypsil.core.document.model import PageFormat
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Font, Scene
 from ypsil.core.figures.locales import DEFAULT_LOCALE
+from ypsil.core.style.cards import CardManner
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles.asked_table import ReportTable
@@ -60,6 +61,7 @@ class Context:
     tables: Mapping[str, ReportTable] = field(default_factory=dict)
     pictures: Mapping[str, Picture] = field(default_factory=dict)
     filters: tuple[Filter, ...] = ()
+    cards: CardManner = field(default_factory=CardManner)
     sources: str = ""
     memory: Memory = field(default_factory=drawings)
     for_readers: bool = False

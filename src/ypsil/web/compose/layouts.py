@@ -17,7 +17,7 @@ _sheets: Cache[str, str] = Cache("layouts", 8 << 20, len)
 
 def layout_of(page: Page) -> tuple[str, str]:
     """Return the digest and the text of the style sheet that puts a page's tiles in their places."""
-    text = _format_rule(page.report.page) + "".join(_band_rule(view) for view in page.bands)
+    text = _format_rule(page.report.page) + "".join(_band_rule(view, page.report.page) for view in page.bands)
     text += "".join(_tile_rule(view) for view in page.tiles())
     digest = hashlib.sha256(text.encode()).hexdigest()[:32]
     _sheets.put(digest, text)
@@ -39,16 +39,27 @@ def _format_rule(page: PageFormat) -> str:
     return ".page{" + ";".join(f"--{name}:{number(value)}" for name, value in measures.items()) + "}"
 
 
-def _band_rule(view: BandView) -> str:
-    return f".b-{view.band.id}{{--above:{number(view.place.above)}}}" if view.place.above else ""
+def _band_rule(view: BandView, page: PageFormat) -> str:
+    place = view.place
+    measures = {}
+    if place.above:
+        measures["--above"] = number(place.above)
+    if place.padding != page.band_padding:
+        measures["--padding"] = number(place.padding * page.row)
+    if view.band.least_rows:
+        measures["--least"] = number(place.height)
+    said = ";".join(f"{name}:{value}" for name, value in measures.items())
+    return f".b-{view.band.id}{{{said}}}" if said else ""
 
 
 def _tile_rule(view: TileView) -> str:
     place = view.place
     layer = f";z-index:{place.layer}" if place.layer else ""
+    beside = f";--dx:{number(place.dx)};--dy:{number(place.dy)}" if place.dx or place.dy else ""
+    within = f";--within:{number(view.padding)}" if view.padding else ""
     return (
         f".t-{view.tile.id}{{grid-column:{place.column + 1}/span {place.width};"
-        f"grid-row:{place.row + 1}/span {place.height}{layer}}}"
+        f"grid-row:{place.row + 1}/span {place.height}{layer}{beside}{within}}}"
     )
 
 

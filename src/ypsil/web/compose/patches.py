@@ -8,7 +8,7 @@ from typing import Any
 from django.template.loader import render_to_string
 
 from ypsil.core.render import Page, heading_levels
-from ypsil.web.compose.render import band_label, tile_digest, tile_markup
+from ypsil.web.compose.render import band_label, ground_markup, tile_digest, tile_markup
 
 
 def page_patch(page: Page, known: Mapping[str, Any], held: str) -> dict[str, Any]:
@@ -26,5 +26,6 @@ def page_patch(page: Page, known: Mapping[str, Any], held: str) -> dict[str, Any
                 tile["markup"] = render_to_string("compose/_tile.html", {"tile": tile_markup(one, level)})
             tiles.append(tile)
         empty = render_to_string("compose/_band.html", {"band": {"id": view.band.id, "label": label}, "tiles": []})
-        bands.append({"id": view.band.id, "label": label, "tiles": tiles, "empty": empty})
+        ground = ground_markup(view)
+        bands.append({"id": view.band.id, "label": label, "tiles": tiles, "empty": empty, "ground": ground})
     return {"held": held, "bands": bands}

@@ -12,8 +12,10 @@ from django.utils.safestring import SafeString, mark_safe
 from ypsil.core.answers.model import Answer
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.fills import AddressOf
-from ypsil.core.drawing.scene import Scene
-from ypsil.core.render import Page, TileView, heading_levels
+from ypsil.core.drawing.scene import Cover, Path, Scene
+from ypsil.core.drawing.svg import number, scene_markup
+from ypsil.core.render import BandView, Page, TileView, heading_levels
+from ypsil.core.render.backing import Backing
 from ypsil.core.report import Band
 from ypsil.core.tiles import Drawn
 from ypsil.core.visuals.shared.summary import numbers_table
@@ -34,6 +36,10 @@ class TileMarkup:
     text: str
     role: str
     body: SafeString
+    card: SafeString
+    group: str
+    is_of_band: bool
+    is_locked: bool
     numbers: tuple[list[str], list[list[str]]] | None
     problem: str
     digest: str
@@ -46,6 +52,7 @@ class BandMarkup:
     label: str
     rows: int
     tiles: list[TileMarkup]
+    ground: SafeString
 
 
 def page_markup(
@@ -65,6 +72,7 @@ def page_markup(
                 tile_markup(view, levels.get(view.tile.id, 0), narrow.get(view.tile.id), address_of=address_of)
                 for view in band.tiles
             ],
+            ground_markup(band, address_of),
         )
         for number, band in enumerate(page.bands, 1)
     ]
@@ -88,6 +96,10 @@ def tile_markup(
         text="" if typed is None else typed.text,
         role="" if typed is None else typed.role,
         body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, text, level),
+        card=_behind(view.card, "card", f"card-{tile.id}"),
+        group=view.group,
+        is_of_band=tile.is_of_band,
+        is_locked=tile.is_locked,
         numbers=numbers_of(view.drawn.answer),
         problem=view.drawn.problem,
         digest=tile_digest(view, level),
@@ -100,13 +112,43 @@ def tile_digest(view: TileView, level: int) -> str:
     said = view.drawn.key or repr(view.scene)
     written = tile.writes("")
     text = f"{written.role} {written.text}" if written else ""
-    parts = [tile.id, tile.type, text, str(level), view.scene.name, view.drawn.problem, said]
+    card = "" if view.card is None else repr(view.card.scene)
+    parts = [
+        tile.id,
+        tile.type,
+        text,
+        str(level),
+        view.scene.name,
+        view.drawn.problem,
+        said,
+        card,
+        view.group,
+        str(tile.is_locked),
+    ]
     return hashlib.sha256("\0".join(parts).encode()).hexdigest()[:16]
 
 
 def band_label(number: int, band: Band) -> str:
     """Return what a band is called: its number and what it says."""
     return f"Band {number}: {band.message}" if band.message else f"Band {number}"
+
+
+def ground_markup(view: BandView, address_of: AddressOf = own_address) -> SafeString:
+    """Return what a band stands on, as SVG; nothing where that is the page."""
+    return _behind(view.ground, "ground", f"ground-{view.band.id}", address_of)
+
+
+def _behind(backing: Backing | None, css_class: str, name: str, address_of: AddressOf = own_address) -> SafeString:
+    """Return a card or a ground as SVG that fills what it stands behind, whatever shape that has on a phone."""
+    if backing is None:
+        return mark_safe("")
+    scene = backing.scene
+    is_picture = any(isinstance(shape, Path) and isinstance(shape.motif, Cover) for shape in scene.shapes)
+    fit = "xMidYMid slice" if is_picture else "none"
+    return mark_safe(
+        f'<svg class="{css_class}" viewBox="0 0 {number(scene.width)} {number(scene.height)}" '
+        f'preserveAspectRatio="{fit}" aria-hidden="true">{scene_markup(scene, name, address_of)}</svg>'
+    )
 
 
 def _drawing(view: TileView, narrow: Drawn | None, address_of: AddressOf) -> SafeString:

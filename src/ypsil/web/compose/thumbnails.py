@@ -7,6 +7,7 @@ from django.utils.safestring import SafeString, mark_safe
 from ypsil.core.drawing import scene_markup
 from ypsil.core.drawing.svg import number
 from ypsil.core.render import Page
+from ypsil.core.render.backing import Backing
 from ypsil.core.report import VisualTile
 from ypsil.core.report.suggest import Suggestion
 from ypsil.core.style import HouseStyle
@@ -27,8 +28,11 @@ def report_miniature(page: Page) -> SafeString:
     """Return the top of a report as a small picture; its name stands beside it, so it is hidden from readers."""
     wide, high = number(page.width), number(miniature_height(page.width))
     shown = [view for view in page.painted() if view.y < miniature_height(page.width)]
-    parts = [
-        f'<g transform="translate({number(view.x)} {number(view.y)})">{markup}</g>'
+    grounds = [band.ground for band in page.bands if band.ground and band.ground.y < miniature_height(page.width)]
+    parts = [_behind(one, f"ground-{place}") for place, one in enumerate(grounds)]
+    parts += [
+        ("" if view.card is None else _behind(view.card, f"card-{view.tile.id}"))
+        + f'<g transform="translate({number(view.x)} {number(view.y)})">{markup}</g>'
         for view in shown
         for markup in [scene_markup(view.scene, address_of=address_of)]
     ]
@@ -36,6 +40,11 @@ def report_miniature(page: Page) -> SafeString:
         f'<svg class="miniature" viewBox="0 0 {wide} {high}" aria-hidden="true">'
         f'<rect width="{wide}" height="{high}" fill="{page.report.style.paper}"/>{"".join(parts)}</svg>'
     )
+
+
+def _behind(backing: Backing, name: str) -> str:
+    markup = scene_markup(backing.scene, name, address_of)
+    return f'<g transform="translate({number(backing.x)} {number(backing.y)})">{markup}</g>'
 
 
 def suggestion_drawing(suggestion: Suggestion) -> SafeString:

@@ -15,6 +15,11 @@ export function applyPatch(page, { held, bands }) {
     if (before.nextElementSibling !== section) before.after(section);
     section.setAttribute("aria-label", band.label);
     section.querySelector(".add-tile .visually-hidden").textContent = ` In ${band.label}`;
+    const ground = section.querySelector("[data-ground]");
+    if (ground.dataset.said !== band.ground) {
+      ground.innerHTML = band.ground;
+      ground.dataset.said = band.ground;
+    }
     fill(page, section.querySelector(".grid"), band.tiles);
     before = section;
   }

@@ -1,0 +1,111 @@
+"""What stands behind tiles and bands: cards and grounds, as drawings of their own."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ypsil.core.document.model import PageFormat
+from ypsil.core.drawing.pictures import Picture
+from ypsil.core.drawing.scene import Cover, Fade, Path, Scene, Shape
+from ypsil.core.layout import BandPlace, Rectangle
+from ypsil.core.report.document import Band
+from ypsil.core.report.items import TYPE_PX
+from ypsil.core.style import CardManner, Ground, HouseStyle, tone
+from ypsil.core.style.grounds import colours_of, veil_over
+
+# What an inset band leaves of the page's margins at its sides, and of its own padding above and below.
+_INSET = 0.5
+_INSET_CORNER_PX = 16.0
+_SHADOW = ((6.0, 0.05), (3.0, 0.06), (1.0, 0.08))
+_LINE_PX = 1.5
+_EDGE_PX = 5.0
+# How far a curve's handles reach to be a quarter of a circle: 4/3 (sqrt 2 - 1).
+_ROUND = 0.5522847
+
+
+@dataclass(frozen=True, slots=True)
+class Backing:
+    """A drawing without words, with its corner in px from the page's."""
+
+    scene: Scene
+    x: float
+    y: float
+
+
+def card(manner: CardManner, at: Rectangle, page: PageFormat, style: HouseStyle) -> Backing:
+    """Return a card as its manner says, in tones of a style."""
+    zoom = page.text_size / TYPE_PX
+    corner = min(manner.corner * zoom, at.width / 2, at.height / 2)
+    shapes: list[Shape] = []
+    if manner.has_shadow:
+        for reach, opacity in _SHADOW:
+            shapes.append(Path(rounded(at.width, at.height, corner), style.ink, y=reach * zoom, opacity=opacity))
+    outline = rounded(at.width, at.height, corner)
+    if manner.fill:
+        shapes.append(Path(outline, tone(style, manner.fill)))
+    if manner.edge:
+        wide = _EDGE_PX * zoom
+        shapes.append(Path(_left_edge(wide, at.height, corner), tone(style, manner.edge)))
+    if manner.line:
+        half = _LINE_PX * zoom / 2
+        inner = rounded(at.width - 2 * half, at.height - 2 * half, max(0.0, corner - half))
+        shapes.append(Path(inner, "none", tone(style, manner.line), _LINE_PX * zoom, x=half, y=half))
+    return Backing(Scene(at.width, at.height, tuple(shapes)), at.x, at.y)
+
+
+def ground(
+    band: Band, place: BandPlace, page: PageFormat, style: HouseStyle, picture: Picture | None
+) -> Backing | None:
+    """Return what a band stands on; None where that is the page."""
+    if band.ground is None:
+        return None
+    x = y = corner = 0.0
+    if band.is_inset:
+        x = min(page.margins.left, page.margins.right) * _INSET
+        y = page.band_padding * page.row * _INSET
+        corner = _INSET_CORNER_PX
+    width, height = page.width - 2 * x, max(1.0, place.height - 2 * y)
+    outline = rounded(width, height, min(corner, height / 2))
+    shapes = tuple(shape.moved(x, y) for shape in _ground(band.ground, outline, width, height, style, picture))
+    return Backing(Scene(page.width, place.height, shapes), 0.0, place.y)
+
+
+def _ground(
+    ground: Ground, outline: str, width: float, height: float, style: HouseStyle, picture: Picture | None
+) -> list[Shape]:
+    colours = colours_of(ground, style)
+    if picture is not None:
+        covered = Path(outline, colours[0], motif=Cover(picture, 0, 0, width, height))
+        return [covered, Path(outline, colours[0], opacity=veil_over(picture, colours[0], style))]
+    if len(colours) > 1:
+        return [Path(outline, colours[0], motif=Fade(colours[1], ground.way))]
+    return [Path(outline, colours[0])]
+
+
+def rounded(width: float, height: float, corner: float) -> str:
+    """Return the outline of a rectangle with round corners.
+
+    >>> rounded(10, 4, 0)
+    'M0 0H10V4H0Z'
+    """
+    if corner <= 0:
+        return f"M0 0H{width:.6g}V{height:.6g}H0Z"
+    w, h, r = (round(one, 3) for one in (width, height, corner))
+    k = round(corner * (1 - _ROUND), 3)
+    return (
+        f"M{r:g} 0L{w - r:g} 0C{w - k:g} 0 {w:g} {k:g} {w:g} {r:g}L{w:g} {h - r:g}C{w:g} {h - k:g} {w - k:g} {h:g} "
+        f"{w - r:g} {h:g}L{r:g} {h:g}C{k:g} {h:g} 0 {h - k:g} 0 {h - r:g}L0 {r:g}C0 {k:g} {k:g} 0 {r:g} 0Z"
+    )
+
+
+def _left_edge(width: float, height: float, corner: float) -> str:
+    """Return a strip at the left of a rectangle, within its round corners."""
+    if corner <= 0:
+        return rounded(width, height, 0)
+    wide, r, h = max(width, 0.0), round(corner, 3), round(height, 3)
+    k = round(corner * (1 - _ROUND), 3)
+    return (
+        f"M{r:g} 0C{k:g} 0 0 {k:g} 0 {r:g}L0 {h - r:g}C0 {h - k:g} {k:g} {h:g} {r:g} {h:g}"
+        f"C{wide + k:g} {h:g} {wide:g} {h - k:g} {wide:g} {h - r:g}L{wide:g} {r:g}"
+        f"C{wide:g} {k:g} {wide + k:g} 0 {r:g} 0Z"
+    )

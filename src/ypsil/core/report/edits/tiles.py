@@ -1,0 +1,193 @@
+"""Edits of tiles: what they say, ask and look like."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import Field
+
+from ypsil.core.errors import EditRefused
+from ypsil.core.report.document import Band, ReportBody, walk
+from ypsil.core.report.edits.base import (
+    Edit,
+    band_in,
+    band_of,
+    changed_tile,
+    check_new,
+    check_place,
+    no_tile,
+    with_band,
+    with_new_ids,
+    with_tile,
+    with_tiles,
+)
+from ypsil.core.report.edits.standing import at_place, box_of, chosen, in_reading_order, within, without
+from ypsil.core.report.grid import next_free_place, place_of, usual_size
+from ypsil.core.tiles import AnyTile, Tile, as_visual
+
+
+class AddTile(Edit):
+    """Put a tile into a band, at its place or, where it has none, at the next free one."""
+
+    type: Literal["add_tile"] = "add_tile"
+    band: str
+    tile: Tile
+    index: int | None = Field(None, ge=0, description="place in the reading order; left out: the last")
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        check_new([one.id for one in walk((self.tile,))], report)
+        band = band_in(report, self.band)
+        index = len(band.tiles) if self.index is None else self.index
+        tile = self._placed(band, report)
+        return with_band(report, with_tiles(band, (*band.tiles[:index], tile, *band.tiles[index:])))
+
+    def _placed(self, band: Band, report: ReportBody) -> AnyTile:
+        if self.tile.place is not None:
+            check_place(self.tile, report)
+            return self.tile
+        size = usual_size(self.tile, report.page)
+        return self.tile.model_copy(update={"place": next_free_place(band.tiles, *size, report.page)})
+
+
+class RemoveTile(Edit):
+    """Take a tile away."""
+
+    type: Literal["remove_tile"] = "remove_tile"
+    tile: str
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        return with_tile(report, self.tile, lambda tile: None)
+
+
+class ChangeTile(Edit):
+    """Change what a tile says, asks or looks like: ``changes`` holds the new values of its fields."""
+
+    type: Literal["change_tile"] = "change_tile"
+    tile: str
+    changes: dict[str, Any] = Field(min_length=1)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        return with_tile(report, self.tile, lambda tile: self._changed(tile, report))
+
+    def _changed(self, tile: AnyTile, report: ReportBody) -> AnyTile:
+        fixed = {"id", "type", "tiles"} & set(self.changes)
+        if fixed:
+            raise EditRefused(f"a tile's {min(fixed)} cannot be changed", remedy="add another tile instead")
+        changed = changed_tile(tile, self.changes)
+        if "place" in self.changes:
+            check_place(changed, report)
+        return changed
+
+
+class ChangeTiles(Edit):
+    """Change the same of several tiles at once: their card, whether they are locked."""
+
+    type: Literal["change_tiles"] = "change_tiles"
+    tiles: tuple[str, ...] = Field(min_length=1, max_length=500)
+    changes: dict[str, Any] = Field(min_length=1)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        for tile in self.tiles:
+            report = ChangeTile(tile=tile, changes=self.changes).apply(report)
+        return report
+
+
+class RemoveTiles(Edit):
+    """Take tiles away."""
+
+    type: Literal["remove_tiles"] = "remove_tiles"
+    tiles: tuple[str, ...] = Field(min_length=1, max_length=500)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        return without(report, {one.tile.id for one in chosen(report, self.tiles)})
+
+
+class PasteTiles(Edit):
+    """Put copies of tiles into a band as they stand to each other: from a row on, or at the next free place."""
+
+    type: Literal["paste_tiles"] = "paste_tiles"
+    band: str
+    tiles: tuple[Tile, ...] = Field(min_length=1, max_length=200)
+    row: int | None = Field(None, ge=0, le=10_000)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        band = band_in(report, self.band)
+        tiles = [with_new_ids(tile) for tile in self.tiles]
+        frames = [place_of(tile, report.page) for tile in tiles]
+        box = box_of(frames)
+        at = next_free_place(band.tiles, min(box.width, report.page.columns), box.height, report.page)
+        if self.row is not None:
+            at = at.model_copy(
+                update={"row": self.row, "column": min(box.column, max(0, report.page.columns - box.width))}
+            )
+        put = []
+        for tile, frame in zip(tiles, frames, strict=True):
+            inner = within(frame, box)
+            width = min(frame.width, report.page.columns)
+            column = min(at.column + inner.column, report.page.columns - width)
+            place = inner.model_copy(
+                update={"column": column, "width": width, "row": at.row + inner.row, "layer": frame.layer}
+            )
+            put.append(at_place(tile.model_copy(update={"place": frame}), place, report.page))
+        return with_band(report, with_tiles(band, in_reading_order(band.tiles, put, report.page)))
+
+
+class DuplicateTiles(Edit):
+    """Put copies of tiles at the next free place of the band that they stand in."""
+
+    type: Literal["duplicate_tiles"] = "duplicate_tiles"
+    tiles: tuple[str, ...] = Field(min_length=1, max_length=200)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        found = chosen(report, self.tiles, but_locked=False)
+        for band in dict.fromkeys(one.band for one in found):
+            tiles = tuple(
+                one.tile.model_copy(update={"place": one.place, "is_locked": False})
+                for one in found
+                if one.band == band
+            )
+            report = PasteTiles(band=band, tiles=tiles).apply(report)
+        return report
+
+
+class SetOptions(Edit):
+    """Set some options of a tile's visual and leave the others as they are; ``unset`` gives up those that were set."""
+
+    type: Literal["set_options"] = "set_options"
+    tile: str
+    options: dict[str, Any] = Field(default_factory=dict)
+    unset: tuple[str, ...] = ()
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        kept = {name: value for name, value in self._present(report).items() if name not in self.unset}
+        return ChangeTile(tile=self.tile, changes={"options": kept | self.options}).apply(report)
+
+    def _present(self, report: ReportBody) -> dict[str, Any]:
+        tile = as_visual(report.tile(self.tile))
+        if tile is None:
+            raise no_tile()
+        return tile.options
+
+
+class ChangeLooks(Edit):
+    """Give several tiles other options at once: ``options`` holds the new ones of each tile."""
+
+    type: Literal["change_looks"] = "change_looks"
+    options: dict[str, dict[str, Any]] = Field(min_length=1)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        for tile, options in self.options.items():
+            report = ChangeTile(tile=tile, changes={"options": options}).apply(report)
+        return report
+
+
+def duplicate(report: ReportBody, tile_id: str) -> AddTile:
+    """Return the edit that puts a copy of a tile, with its look and its size, at the next free place of its band.
+
+    Raises EditRefused where the tile is gone.
+    """
+    band = band_of(report, tile_id)
+    tile = next(tile for tile in walk(band.tiles) if tile.id == tile_id)
+    place = place_of(tile, report.page)
+    free = next_free_place(band.tiles, place.width, place.height, report.page)
+    return AddTile(band=band.id, tile=with_new_ids(tile).model_copy(update={"place": free}))

@@ -1,0 +1,54 @@
+"""What the layout needs to know of tiles: where each stands, and how much room its text takes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ypsil.core.document.model import Frame, PageFormat
+from ypsil.core.layout import Item, grown
+from ypsil.core.report.document import Band, ReportBody
+from ypsil.core.report.grid import place_of
+from ypsil.core.style import CardManner
+from ypsil.core.tiles import AnyTile, Context
+
+# The size of type that cards are measured for.
+TYPE_PX = 17.0
+_MOST_OF_WIDTH = 1 / 3
+
+
+def items_of(tiles: Sequence[AnyTile], context: Context) -> tuple[Item, ...]:
+    """Return tiles as the layout knows them."""
+    return tuple(_item(tile, context) for tile in tiles)
+
+
+def padding_of(tile: AnyTile, width: float, context: Context) -> float:
+    """Return the room round a tile's drawing in its card, in px: at most a third of its width at each side."""
+    if tile.card is None:
+        return 0.0
+    manner: CardManner = tile.card.by(context.cards)
+    return min(manner.padding * context.page.text_size / TYPE_PX, width * _MOST_OF_WIDTH)
+
+
+def shown_frames(report: ReportBody, band: Band) -> dict[str, Frame]:
+    """Return where the tiles of a band are seen, by their ids: moved down by texts that grew, as wide as the page."""
+    context = Context(style=report.style, page=report.page, cards=report.cards)
+    items = grown(items_of(band.tiles, context), report.page, report.page.columns)
+    return {item.id: item.frame for item in items}
+
+
+def as_shown(report: ReportBody, band: Band, page: PageFormat) -> Band:
+    """Return a band whose tiles are in the rows that they are seen in."""
+    frames = shown_frames(report, band)
+    tiles = tuple(
+        tile.model_copy(update={"place": place_of(tile, page).model_copy(update={"row": frames[tile.id].row})})
+        for tile in band.tiles
+    )
+    return band.model_copy(update={"tiles": tiles})
+
+
+def _item(tile: AnyTile, context: Context) -> Item:
+    place = place_of(tile, context.page)
+    width = context.page.width_of(min(place.width, context.page.columns))
+    padding = padding_of(tile, width, context)
+    least = tile.least_height(width - 2 * padding, context)
+    return Item(tile.id, place, least and least + 2 * padding, items_of(tile.below(), context))
