@@ -81,7 +81,7 @@ def test_a_duplicate_keeps_the_look_and_another_number_takes_seconds(author, ser
     expect(page.locator("#option-icon")).to_have_text("book")
     tiles = page.locator("#page .tile.visual")
     before = tiles.count()
-    page.get_by_role("button", name="Duplicate this tile").click()
+    page.get_by_role("button", name="Duplicate", exact=True).click()
     expect(tiles).to_have_count(before + 1)
     expect(page.locator("#option-icon")).to_have_text("book")
     unfold(page)

@@ -73,7 +73,7 @@ def test_from_a_file_to_a_link_that_follows_its_data(page, browser, server):
     # Removing, undoing after a reload, redoing.
     tiles = page.locator("[data-tile]")
     expect(tiles).to_have_count(6)
-    page.get_by_role("button", name="Remove this line").click()
+    page.get_by_role("button", name="Remove", exact=True).click()
     expect(tiles).to_have_count(5)
     page.reload()
     editor_is_ready(page)

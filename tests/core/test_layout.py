@@ -15,8 +15,8 @@ from ypsil.core.document.grid import overlap
 from ypsil.core.export import page_to_pdf, page_to_svg
 from ypsil.core.layout import BandItems, Item, lay_out
 from ypsil.core.render import compose
-from ypsil.core.report import Band, Group, ReportBody, SourcesTile, TextTile, VisualTile
-from ypsil.core.report.edits import ChangeTile, RemoveTile, duplicate
+from ypsil.core.report import Band, Group, ReportBody, SourcesTile, TextTile, VisualTile, parse_edit
+from ypsil.core.report.edits import ChangeTile, RemoveTile
 from ypsil.core.report.nodes import document_of, report_of
 
 OPEN = PageFormat()
@@ -189,9 +189,8 @@ def test_edits_reach_into_groups():
     assert [(one.type, one.id, one.path) for one in batch.changes] == [("set", "c1", ("title",))]
     without = document_of(RemoveTile(tile="g1").apply(read), document, read)
     assert set(document.nodes) - set(without.nodes) == {"g1", "h1", "c1"}
-    copy = duplicate(read, "g1")
-    assert copy.tile.id != "g1" and {one.id for one in copy.tile.tiles}.isdisjoint({"h1", "c1"})
-    assert len(copy.apply(read).tiles()) == len(read.tiles()) + 2
+    copied = parse_edit({"type": "duplicate_tiles", "tiles": ["g1"]}).apply(read)
+    assert len({one.id for one in copied.everything()}) == len(list(read.everything())) + 3
 
 
 def test_the_filters_of_a_page_reach_every_table_that_has_their_column():

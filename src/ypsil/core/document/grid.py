@@ -31,7 +31,7 @@ def next_free_frame(taken: Sequence[Frame], width: int, height: int, columns: in
     """Return the first free frame from the top, then from the left, with ``gap`` rows of air to the frames above.
 
     >>> next_free_frame([Frame(column=0, row=0, width=20, height=10)], 6, 4, 24)
-    Frame(column=0, row=13, width=6, height=4, layer=0)
+    Frame(column=0, row=13, width=6, height=4, layer=0, dx=0, dy=0)
     """
     width = min(width, columns)
     rows = sorted({0, *(frame.row for frame in taken), *(frame.row + frame.height + gap for frame in taken)})

@@ -32,7 +32,7 @@ _FROM_LMS = (
     (-0.0041960863, -0.7034186147, 1.7076147010),
 )
 # How far beyond 0 to 1 a channel may be to be shown as it is, and how often chroma is halved between the two ends.
-_GAMUT = 0.0005
+_GAMUT = 0.00001
 _HALVINGS = 16
 
 

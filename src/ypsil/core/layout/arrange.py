@@ -29,8 +29,8 @@ class _Extent:
 def arrange(frames: Sequence[Frame], way: Way, page: PageFormat) -> list[Frame]:
     """Return frames lined up, spread with equal gaps, or made as large as the first of them.
 
-    Edges are those of all together: the leftmost is what ``left`` goes by. Spreading leaves the two outermost where
-    they are.
+    Edges are those of all together: the leftmost is what ``left`` goes by. Spreading fills the room from
+    the first to the last, where that is enough for all.
 
     >>> two = [Frame(column=2, row=0, width=4, height=5), Frame(column=8, row=9, width=6, height=5)]
     >>> [frame.column for frame in arrange(two, "left", PageFormat())]
@@ -83,11 +83,12 @@ def _lined_up(extents: Sequence[_Extent], way: Way) -> list[float]:
 
 def _spread(extents: Sequence[_Extent]) -> list[float]:
     order = sorted(range(len(extents)), key=lambda place: (extents[place].start, place))
-    first, last = extents[order[0]], extents[order[-1]]
-    room = last.end - first.start - sum(one.length for one in extents)
-    gap = room / max(1, len(extents) - 1)
+    first, last = extents[order[0]].start, max(one.end for one in extents)
+    gap = (last - first - sum(one.length for one in extents)) / max(1, len(extents) - 1)
+    if gap < 0:
+        return [one.start for one in extents]
     starts = [0.0] * len(extents)
-    at = first.start
+    at = first
     for place in order:
         starts[place] = at
         at += extents[place].length + gap

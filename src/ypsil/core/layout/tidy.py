@@ -150,23 +150,19 @@ def _alone(leaf: _Leaf, column: int, row: int, room: int, page: PageFormat) -> _
 
 
 def _side_by_side(part: _Row, column: int, row: int, room: int, page: PageFormat) -> list[_Leaf]:
-    parts = _largest_first(part.parts)
-    count = len(parts)
+    count = len(part.parts)
     if room < count * _LEAST_COLUMNS:
-        return _laid(_Column(parts), column, row, room, page)
-    widths, between = _widths(tuple(_wide(one) for one in parts), room)
+        return _laid(_Column(part.parts), column, row, room, page)
+    widths, between = _widths(tuple(_wide(one) for one in part.parts), room)
+    parts = list(zip(part.parts, widths, strict=True))
+    if all(isinstance(one, _Leaf) and not one.is_text for one in part.parts):
+        parts.sort(key=lambda pair: -pair[1])
     columns: list[list[_Leaf]] = []
-    for one, width in zip(parts, widths, strict=True):
+    for one, width in parts:
         columns.append(_laid(one, column, row, width, page))
         column += width + between
     foot = max(leaf.foot for laid in columns for leaf in laid)
     return [leaf for laid in columns for leaf in _reaching(laid, foot)]
-
-
-def _largest_first(parts: tuple[_Part, ...]) -> tuple[_Part, ...]:
-    if all(isinstance(one, _Leaf) and not one.is_text for one in parts):
-        return tuple(sorted(parts, key=lambda one: -_wide(one)))
-    return parts
 
 
 def _wide(part: _Part) -> int:

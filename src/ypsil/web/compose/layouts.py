@@ -11,6 +11,7 @@ from ypsil.core.cache import Cache
 from ypsil.core.document import PageFormat
 from ypsil.core.drawing.svg import number
 from ypsil.core.render import BandView, Page, TileView
+from ypsil.core.style import HouseStyle
 
 _sheets: Cache[str, str] = Cache("layouts", 8 << 20, len)
 
@@ -35,7 +36,7 @@ def _format_rule(page: PageFormat) -> str:
         "right": page.margins.right,
         "padding": page.band_padding * page.row,
         "foot": page.margins.bottom,
-    }
+    } | {role: page.text_px(role) for role in ("title", "heading", "body", "note")}
     return ".page{" + ";".join(f"--{name}:{number(value)}" for name, value in measures.items()) + "}"
 
 
@@ -57,9 +58,11 @@ def _tile_rule(view: TileView) -> str:
     layer = f";z-index:{place.layer}" if place.layer else ""
     beside = f";--dx:{number(place.dx)};--dy:{number(place.dy)}" if place.dx or place.dy else ""
     within = f";--within:{number(view.padding)}" if view.padding else ""
+    ink = view.context.style.ink
+    inked = f";--ink-here:{ink}" if ink != HouseStyle().ink else ""
     return (
         f".t-{view.tile.id}{{grid-column:{place.column + 1}/span {place.width};"
-        f"grid-row:{place.row + 1}/span {place.height}{layer}{beside}{within}}}"
+        f"grid-row:{place.row + 1}/span {place.height}{layer}{beside}{within}{inked}}}"
     )
 
 

@@ -17,7 +17,6 @@ from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
 from ypsil.core.questions.sentence import sentence_parts
 from ypsil.core.report.document import ReportBody
-from ypsil.core.report.edits import duplicate
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables.profile import Profile
 from ypsil.core.tiles import AnyTile, VisualTile, as_visual
@@ -262,11 +261,6 @@ def _can_have(name: str, options: dict[str, Any]) -> bool:
 def _as_typed(value: Any) -> Any:
     """Return a value as somebody would type it: 5000, not 5000.0."""
     return int(value) if isinstance(value, float) and value.is_integer() else value
-
-
-def duplicate_json(document: ReportBody, tile_id: str) -> str:
-    """Return the edit that puts a copy of a tile beside it; each press of its button makes another one."""
-    return duplicate(document, tile_id).model_dump_json(exclude={"tile": {"id"}}, exclude_none=True)
 
 
 def _input_type(schema: dict[str, Any]) -> str:

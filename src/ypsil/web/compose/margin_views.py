@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.utils.http import content_disposition_header
 from django.utils.text import slugify
@@ -19,7 +19,7 @@ from ypsil.core.text.repeats import repeats
 from ypsil.core.tiles import as_visual
 from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
-from ypsil.web.compose import margin
+from ypsil.web.compose import margin, standing
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of
 from ypsil.web.compose.services import Sources, page_of, report_for, sources_of
@@ -51,6 +51,7 @@ def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
     return {
         "report": found,
         "fields": margin.report_fields(body),
+        "page": standing.page_context(body),
         "used": [(table, current_preparation(table)) for table in tables],
         "held": sources.held,
         "repeated": repeats(written),
@@ -66,13 +67,46 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     tile = document.tile(tile_id)
     if tile is None:
         return report_margin(request, uid)
-    context: dict[str, Any] = {"report": found, "tile": tile}
-    if not tile.waits_for():
-        context["duplicate"] = margin.duplicate_json(document, tile.id)
+    context: dict[str, Any] = {"report": found, "tile": tile, "standing": standing.standing_of(document, [tile_id])}
     shown = as_visual(tile)
     if shown is not None:
         return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, shown))
     return render(request, "compose/_margin_tile.html", context | {"fields": margin.tile_fields(tile)})
+
+
+@login_required
+@require_safe
+def several_margin(request: HttpRequest, uid: str) -> HttpResponse:
+    """The margin of several tiles."""
+    found = report_for(asker(request), uid)
+    document = found.read()
+    ids = [one for one in request.GET.getlist("tile") if document.tile(one) is not None]
+    if not ids:
+        return report_margin(request, uid)
+    return render(request, "compose/_margin_several.html", {"standing": standing.standing_of(document, ids)})
+
+
+@login_required
+@require_safe
+def band_margin(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
+    """The margin of a band: what it says, what it stands on, how much room it has."""
+    document = report_for(asker(request), uid).read()
+    band = document.band(band_id)
+    if band is None:
+        return report_margin(request, uid)
+    return render(request, "compose/_margin_band.html", standing.band_context(document, band))
+
+
+@login_required
+@require_safe
+def tidied(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
+    """Where the tiles of a band would stand if it were tidied, and how many of them would move."""
+    document = report_for(asker(request), uid).read()
+    band = document.band(band_id)
+    if band is None:
+        raise Http404
+    frames = standing.tidied(document, band)
+    return JsonResponse({"frames": [frame.model_dump() for frame, _ in frames], "moves": sum(has for _, has in frames)})
 
 
 def _visual_context(found: Report, document: ReportBody, tile: VisualTile) -> dict[str, Any]:

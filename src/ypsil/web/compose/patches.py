@@ -27,5 +27,6 @@ def page_patch(page: Page, known: Mapping[str, Any], held: str) -> dict[str, Any
             tiles.append(tile)
         empty = render_to_string("compose/_band.html", {"band": {"id": view.band.id, "label": label}, "tiles": []})
         ground = ground_markup(view)
-        bands.append({"id": view.band.id, "label": label, "tiles": tiles, "empty": empty, "ground": ground})
+        shown = {"id": view.band.id, "label": label, "tiles": tiles, "empty": empty}
+        bands.append(shown | {"ground": ground, "head": view.place.head})
     return {"held": held, "bands": bands}

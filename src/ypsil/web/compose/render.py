@@ -53,6 +53,7 @@ class BandMarkup:
     rows: int
     tiles: list[TileMarkup]
     ground: SafeString
+    head: int
 
 
 def page_markup(
@@ -73,6 +74,7 @@ def page_markup(
                 for view in band.tiles
             ],
             ground_markup(band, address_of),
+            band.place.head,
         )
         for number, band in enumerate(page.bands, 1)
     ]

@@ -8,9 +8,8 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from ypsil.core.registry import classes_in, one_of
-from ypsil.core.report.document import ReportBody
 from ypsil.core.report.edits.base import Edit, refusal
-from ypsil.core.report.edits.tiles import AddTile, ChangeTile, RemoveTile, duplicate
+from ypsil.core.report.edits.tiles import AddTile, ChangeTile, RemoveTile
 
 _ADAPTER: TypeAdapter[Edit] = TypeAdapter(one_of(classes_in(__name__, __file__, Edit)))
 
@@ -28,4 +27,4 @@ def edit_schema() -> dict[str, Any]:
     return _ADAPTER.json_schema()
 
 
-__all__ = ["AddTile", "ChangeTile", "Edit", "RemoveTile", "ReportBody", "duplicate", "edit_schema", "parse_edit"]
+__all__ = ["AddTile", "ChangeTile", "Edit", "RemoveTile", "edit_schema", "parse_edit"]

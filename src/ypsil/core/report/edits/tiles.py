@@ -11,7 +11,6 @@ from ypsil.core.report.document import Band, ReportBody, walk
 from ypsil.core.report.edits.base import (
     Edit,
     band_in,
-    band_of,
     changed_tile,
     check_new,
     check_place,
@@ -179,15 +178,3 @@ class ChangeLooks(Edit):
         for tile, options in self.options.items():
             report = ChangeTile(tile=tile, changes={"options": options}).apply(report)
         return report
-
-
-def duplicate(report: ReportBody, tile_id: str) -> AddTile:
-    """Return the edit that puts a copy of a tile, with its look and its size, at the next free place of its band.
-
-    Raises EditRefused where the tile is gone.
-    """
-    band = band_of(report, tile_id)
-    tile = next(tile for tile in walk(band.tiles) if tile.id == tile_id)
-    place = place_of(tile, report.page)
-    free = next_free_place(band.tiles, place.width, place.height, report.page)
-    return AddTile(band=band.id, tile=with_new_ids(tile).model_copy(update={"place": free}))

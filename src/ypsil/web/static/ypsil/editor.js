@@ -1,6 +1,15 @@
 // The page editor: connects the saver with the page, the margin, the chooser and the keyboard.
 
 import Alpine from "../vendor/alpine-csp.esm.min.js";
+import { bindBands } from "./bench/bands.js";
+import { bindClipboard } from "./bench/clipboard.js";
+import { bindCommands } from "./bench/commands.js";
+import { bindKeys } from "./bench/keys.js";
+import { drawMiniatures } from "./bench/miniatures.js";
+import { bindMoving } from "./bench/moving.js";
+import { bindTidy } from "./bench/tidy.js";
+import { commandsOf } from "./bench/verbs.js";
+import { bindZoom } from "./bench/zoom.js";
 import { bindChooser } from "./chooser.js";
 import { bindFields, bindLooks, copyNumbers, filledEdit } from "./fields.js";
 import { bindIcons } from "./icons.js";
@@ -61,7 +70,9 @@ function start(state) {
     },
   });
   const send = (edit, spell) => saver.add(edit, spell);
-  const view = new PageView({ page: byId("page"), margin: byId("margin"), ladder: byId("ladder"), url: saver.url, send });
+  const [page, stage, board, ladder, margin] = ["page", "stage", "board", "ladder", "margin"].map(byId);
+  const view = new PageView({ page, stage, margin, ladder, url: saver.url, send });
+  const say = (text) => (byId("spoken").textContent = text);
   const chooser = bindChooser({ dialog: byId("chooser"), list: byId("choices"), url: saver.url, view });
   bindFields({ send });
   bindLooks({ send });
@@ -69,9 +80,25 @@ function start(state) {
   bindIcons({ view, csrf: body.dataset.csrf, send });
   bindTerms({ view, url: saver.url, saver });
   bindNumbers({ saver, view, chooser, send });
+  const tidy = bindTidy({ view, stage, url: saver.url, send });
+  const zoom = bindZoom({ page, stage, board, view });
+  const bands = bindBands({ ladder, page, view, send, say });
+  bindMoving({ view, stage, board, send, say });
+  const commands = bindCommands({
+    dialog: byId("commands"),
+    list: byId("command-list"),
+    all: commandsOf({ view, saver, send, chooser, zoom, bands, keys: () => commands.showKeys(), palette: () => commands.open(), newId }),
+    say,
+  });
+  const isBusy = () => chooser.isOpen() || commands.isOpen();
+  const keys = bindKeys({ view, saver, send, say, commands, isBusy });
+  bindClipboard({ view, margin, send, say, isBusy });
+  view.onDrawn = () => drawMiniatures(ladder, page);
+  document.addEventListener("pointerdown", () => keys.flush(), true);
+  drawMiniatures(ladder, page);
 
   document.addEventListener("click", (event) => {
-    const target = event.target.closest("[data-edit], [data-fill], [data-copy-numbers], [data-undo], [data-redo], [data-choose], [data-add-band]");
+    const target = event.target.closest("[data-edit], [data-fill], [data-copy-numbers], [data-undo], [data-redo], [data-choose], [data-add-band], [data-arrange], [data-tidy], [data-palette], [data-group-them], [data-ungroup], [data-own-size]");
     if (!target) return;
     if ("copyNumbers" in target.dataset) copyNumbers(target);
     else if ("fill" in target.dataset) fill(target.closest("[data-blanks]"));
@@ -81,6 +108,12 @@ function start(state) {
       send(JSON.parse(target.dataset.edit));
     } else if ("undo" in target.dataset) saver.step("undo");
     else if ("redo" in target.dataset) saver.step("redo");
+    else if ("arrange" in target.dataset) send({ type: "arrange_tiles", tiles: view.several, way: target.dataset.arrange });
+    else if ("tidy" in target.dataset) tidy.open(target.dataset.tidy);
+    else if ("groupThem" in target.dataset) send({ type: "group_tiles", tiles: view.several, id: newId().slice(0, 8) });
+    else if ("ungroup" in target.dataset) send({ type: "ungroup_tiles", tile: view.chosen });
+    else if ("ownSize" in target.dataset) send(ownSize(margin));
+    else if ("palette" in target.dataset) commands.open();
     else if ("addBand" in target.dataset) send({ type: "add_band", band: { id: newId().slice(0, 8) } });
     else chooser.open(target.dataset.choose);
   });
@@ -97,21 +130,9 @@ function start(state) {
 
   document.addEventListener("keydown", (event) => {
     const blanks = event.target.closest("[data-blanks]");
-    if (blanks && event.key === "Enter" && event.target.matches("input")) {
-      event.preventDefault();
-      return fill(blanks);
-    }
-    const typing = event.target.closest("input, textarea, select");
-    const key = event.key.toLowerCase();
-    if ((event.ctrlKey || event.metaKey) && key === "z" && !typing) {
-      event.preventDefault();
-      saver.step(event.shiftKey ? "redo" : "undo");
-    } else if (typing || chooser.isOpen()) return;
-    else if (event.key === "/") {
-      event.preventDefault();
-      chooser.open(view.currentBand());
-    } else if (event.key === "Delete" && view.chosen) send({ type: "remove_tile", tile: view.chosen });
-    else if (event.key === "Escape") view.choose(null);
+    if (!blanks || event.key !== "Enter" || !event.target.matches("input")) return;
+    event.preventDefault();
+    fill(blanks);
   });
   view.choose(null);
   // Whoever comes from a table is shown what it offers.
@@ -120,6 +141,12 @@ function start(state) {
     window.history.replaceState(null, "", window.location.pathname);
     chooser.open(view.lastBand(), table);
   }
+}
+
+// The size that somebody gives a page.
+function ownSize(margin) {
+  const said = (name) => margin.querySelector(`[data-own=${name}]`).value;
+  return { type: "set_format", width: Number(said("width")), height: said("height") ? Number(said("height")) : null, unit: said("unit") };
 }
 
 Alpine.start();

@@ -5,6 +5,11 @@ export function bindFields({ send }) {
     const field = event.target;
     const { of, field: name, message } = field.dataset;
     if (name) send({ type: "change_tile", tile: of, changes: { [name]: valueOf(field) } });
+    else if (field.dataset.ofBand) send({ type: "change_band", band: of, changes: { [field.dataset.ofBand]: valueOf(field) } });
+    else if (field.dataset.ground) sendGround(field, send);
+    else if (field.dataset.card !== undefined) sendCard(field, send);
+    else if (field.dataset.manner) sendManner(field, send);
+    else if (field.dataset.pageFormat !== undefined) send({ type: "set_format", name: field.value });
     else if (field.dataset.ofReport) send({ type: "change_report", changes: { [field.dataset.ofReport]: field.value } });
     else if (field.dataset.option) sendOption(field, send);
     else if (message) send({ type: "set_message", band: message, message: field.value });
@@ -21,6 +26,26 @@ function sendOption(field, send) {
   holder.dataset.options = JSON.stringify(options);
   // Only what was changed here: an older margin does not know what was set in the meantime.
   send({ type: "set_options", tile: holder.dataset.of, options: { [field.dataset.option]: value } });
+}
+
+// What a band stands on: its fields say it together.
+function sendGround(field, send) {
+  const holder = field.closest("[data-ground-of]");
+  const said = Object.fromEntries(Array.from(holder.querySelectorAll("[data-ground]"), (one) => [one.dataset.ground, one.value]));
+  const ground = said.colour ? said : null;
+  send({ type: "change_band", band: holder.dataset.groundOf, changes: { ground } });
+}
+
+// Whether something stands on a card, and in which fill.
+function sendCard(field, send) {
+  const card = field.value === "none" ? null : field.value === "usual" ? {} : { fill: field.value };
+  send({ type: "change_tiles", tiles: JSON.parse(field.dataset.card), changes: { card } });
+}
+
+function sendManner(field, send) {
+  const holder = field.closest("[data-cards]");
+  const cards = { ...JSON.parse(holder.dataset.cards), [field.dataset.manner]: valueOf(field) };
+  send({ type: "change_report", changes: { cards } });
 }
 
 // The look of one chart for all that are ticked, as one edit.

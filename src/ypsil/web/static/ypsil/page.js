@@ -1,5 +1,6 @@
 // The page on the bench: choosing a tile, typing straight into a text, showing what the server drew.
 
+import { rectIn, union } from "./bench/geometry.js";
 import { isUnfinished } from "./numbers.js";
 import { applyPatch, drawPending } from "./patch.js";
 import { newId } from "./save.js";
@@ -7,16 +8,93 @@ import { replaceContent } from "./unfinished.js";
 
 const TYPING_PAUSE_MS = 900;
 
+// Edits after which what they put on the page is chosen.
+const CHOSEN_AFTER = new Set(["add_tile", "paste_tiles", "duplicate_tiles"]);
+
 export class PageView {
-  constructor({ page, margin, ladder, url, send }) {
-    Object.assign(this, { page, margin, ladder, url, send });
-    this.chosen = null;
+  constructor({ page, stage, margin, ladder, url, send }) {
+    Object.assign(this, { page, stage, margin, ladder, url, send });
+    this.several = [];
+    this.band = null;
+    this.entered = null;
     this.waiting = null;
     this.asked = 0;
+    this.frameShown = stage.querySelector("[data-frame]");
     page.addEventListener("click", (event) => {
       const pick = event.target.closest("[data-pick]");
-      if (pick) this.ready = this.choose(pick.closest("[data-tile]").dataset.tile, true);
+      if (!pick) return;
+      const tile = pick.closest("[data-tile]");
+      if (event.shiftKey || event.ctrlKey || event.metaKey) this.toggle(this.idOf(tile));
+      else this.ready = this.choose(this.idOf(tile), true);
     });
+    // A second press enters a group: then what stands in it is chosen by itself.
+    page.addEventListener("dblclick", (event) => {
+      const tile = event.target.closest("[data-tile]");
+      if (!tile?.dataset.group) return;
+      this.entered = tile.dataset.group;
+      this.choose(tile.dataset.tile, true);
+    });
+  }
+
+  // What is chosen where it is one thing alone.
+  get chosen() {
+    return this.several.length === 1 ? this.several[0] : null;
+  }
+
+  tiles() {
+    return [...this.page.querySelectorAll("[data-tile]:has([data-pick])")];
+  }
+
+  // A tile is chosen with the group that it stands in, unless somebody is in there.
+  idOf(tile) {
+    const { group, tile: id } = tile.dataset;
+    return group && group !== this.entered ? group : id;
+  }
+
+  isChosen(tile) {
+    return this.several.includes(this.idOf(tile));
+  }
+
+  chosenTiles() {
+    return this.tiles().filter((tile) => this.isChosen(tile));
+  }
+
+  toggle(id) {
+    const without = this.several.filter((one) => one !== id);
+    this.choose(without.length < this.several.length ? without : [...this.several, id]);
+  }
+
+  isThere(id) {
+    const name = CSS.escape(id);
+    return this.page.querySelector(`[data-tile="${name}"], [data-group="${name}"]`) !== null;
+  }
+
+  // The frame round what is chosen, with the handles that resize it.
+  frame() {
+    const tiles = this.chosenTiles();
+    if (!tiles.length) return this.hideFrame();
+    this.showFrame(union(tiles.map((tile) => rectIn(this.stage, tile))));
+    this.frameShown.classList.toggle("locked", tiles.some((tile) => "locked" in tile.dataset));
+  }
+
+  showFrame(box, isDrawn = false) {
+    const { left, top, width, height } = box;
+    this.frameShown.hidden = false;
+    this.frameShown.classList.toggle("drawn", isDrawn);
+    Object.assign(this.frameShown.style, { left: `${left}px`, top: `${top}px`, width: `${width}px`, height: `${height}px` });
+  }
+
+  hideFrame() {
+    this.frameShown.hidden = true;
+  }
+
+  // What was moved by hand stands where the layout has it again.
+  release() {
+    for (const tile of this.page.querySelectorAll(".moving")) {
+      tile.classList.remove("moving");
+      tile.style.transform = "";
+    }
+    this.frame();
   }
 
   // Shows what an edit changed. A page that is drawn anew as a whole waits while somebody types into a text.
@@ -58,13 +136,17 @@ export class PageView {
     if (data.patch) applyPatch(this.page, data.patch);
     else this.page.innerHTML = data.page;
     if (!this.ladder.contains(document.activeElement)) this.ladder.innerHTML = data.ladder;
-    const added = this.ids().find((id) => !before.has(id));
-    if (edit && edit.type === "add_tile" && added) {
-      this.choose(added, true);
-      this.tile(added).scrollIntoView({ block: "nearest" });
+    this.release();
+    this.onDrawn?.();
+    const added = this.tiles().filter((tile) => !before.has(tile.dataset.tile));
+    if (edit && CHOSEN_AFTER.has(edit.type) && added.length) {
+      const ids = [...new Set(added.map((tile) => this.idOf(tile)))];
+      this.choose(ids, ids.length === 1);
+      added[0].scrollIntoView({ block: "nearest" });
       return;
     }
-    this.choose(this.tile(this.chosen) ? this.chosen : null).then(() => restoreFocus(focus));
+    const kept = edit?.type === "group_tiles" ? [edit.id] : this.several;
+    this.choose(kept.filter((id) => this.isThere(id)), false, this.band).then(() => restoreFocus(focus));
   }
 
   // Notes where the keyboard is when an edit begins: the menu it was made in closes before the page is redrawn.
@@ -88,28 +170,41 @@ export class PageView {
   }
 
   currentBand() {
-    const band = this.tile(this.chosen)?.closest("[data-band]") || this.page.querySelector("[data-band]");
-    return band && band.dataset.band;
+    const chosen = this.chosenTiles()[0]?.closest("[data-band]");
+    if (chosen) return chosen.dataset.band;
+    return this.band ?? this.page.querySelector("[data-band]")?.dataset.band;
   }
 
   lastBand() {
     return [...this.page.querySelectorAll("[data-band]")].at(-1)?.dataset.band;
   }
 
-  async choose(id, type = false) {
-    this.chosen = id;
+  addressOf(ids, band) {
+    if (ids.length > 1) return `several/?${new URLSearchParams(ids.map((id) => ["tile", id]))}`;
+    if (ids.length) return `tiles/${ids[0]}/`;
+    return band ? `bands/${band}/` : "margin/";
+  }
+
+  // Chooses tiles and groups by their ids, or a band, or (null) the report.
+  async choose(ids, type = false, band = null) {
+    const chosen = ids === null ? [] : [ids].flat();
+    this.several = chosen;
+    this.band = chosen.length ? null : band;
+    if (this.entered && !chosen.some((id) => this.tile(id)?.dataset.group === this.entered)) this.entered = null;
     const turn = ++this.asked;
-    for (const tile of this.page.querySelectorAll("[data-tile]")) tile.classList.toggle("chosen", tile.dataset.tile === id);
-    const tile = this.tile(id);
-    if (tile && type && "typed" in tile.dataset) this.type(tile);
-    const address = id ? `${this.url}tiles/${id}/` : `${this.url}margin/`;
-    const response = await fetch(address, { headers: { Accept: "text/html" } }).catch(() => null);
+    for (const tile of this.tiles()) tile.classList.toggle("chosen", this.isChosen(tile));
+    for (const one of this.page.querySelectorAll("[data-band]")) one.classList.toggle("chosen", one.dataset.band === this.band);
+    this.frame();
+    this.onChosen?.();
+    const tile = this.tile(this.chosen);
+    if (tile && type && "typed" in tile.dataset && !("locked" in tile.dataset)) this.type(tile);
+    const response = await fetch(this.url + this.addressOf(chosen, this.band), { headers: { Accept: "text/html" } }).catch(() => null);
     const text = response && response.ok ? await response.text() : null;
     // Replies may overtake each other: an older margin would show, and send again, what was settled before.
     if (turn !== this.asked) return;
     // Numbers that are being typed, or are not kept yet, are never drawn over.
     const typed = this.margin.querySelector("[data-typed]");
-    const unfinished = typed && typed.dataset.typed === id && isUnfinished(typed);
+    const unfinished = typed && typed.dataset.typed === this.chosen && isUnfinished(typed);
     if (text !== null && !unfinished) replaceContent(this.margin, text);
     this.margin.inert = false;
   }

@@ -14,6 +14,7 @@ export function applyPatch(page, { held, bands }) {
     const section = page.querySelector(`[data-band="${CSS.escape(band.id)}"]`) ?? element(band.empty);
     if (before.nextElementSibling !== section) before.after(section);
     section.setAttribute("aria-label", band.label);
+    section.dataset.head = band.head;
     section.querySelector(".add-tile .visually-hidden").textContent = ` In ${band.label}`;
     const ground = section.querySelector("[data-ground]");
     if (ground.dataset.said !== band.ground) {

@@ -1,0 +1,123 @@
+"""The margin about where things stand: tiles in their band, bands on their page, the page's format."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+from ypsil.core.document.model import Frame
+from ypsil.core.document.page_formats import PAGE_FORMATS, name_of
+from ypsil.core.layout.arrange import Way
+from ypsil.core.report.document import Band, ReportBody
+from ypsil.core.report.edits.places import tidy_frames
+from ypsil.core.report.edits.standing import Chosen, chosen
+from ypsil.core.report.grid import place_of
+from ypsil.core.report.items import shown_frames
+from ypsil.core.style import TONES, CardManner
+
+_WAYS: tuple[tuple[Way, str], ...] = (
+    ("left", "Left edges"),
+    ("centre", "Centres"),
+    ("right", "Right edges"),
+    ("top", "Tops"),
+    ("middle", "Middles"),
+    ("foot", "Feet"),
+    ("across", "Gaps across"),
+    ("down", "Gaps down"),
+    ("same_width", "Same width"),
+    ("same_height", "Same height"),
+    ("same_size", "Same size"),
+)
+_SLOPES = [("down", "downwards"), ("across", "to the right"), ("slope", "at a slope")]
+_CARDS = [("none", "None"), ("usual", "As usual in this report"), *((name, said) for name, said in TONES.items())]
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """What is chosen, for the settings of where it stands: its ids as JSON, how it could be lined up, its card, and
+    itself as it would be put in elsewhere."""
+
+    ids: str
+    count: int
+    ways: tuple[tuple[Way, str], ...]
+    layer: int
+    is_locked: bool
+    is_group: bool
+    card: str
+    cards: list[tuple[str, str]]
+    copied_json: str
+    first: str
+
+
+def standing_of(document: ReportBody, ids: list[str]) -> Standing:
+    """Return how the tiles of some ids stand; all of them are in the document."""
+    found = chosen(document, ids, but_locked=False)
+    cards = {_card_of(one) for one in found}
+    return Standing(
+        ids=json.dumps([one.tile.id for one in found]),
+        count=len(found),
+        ways=_WAYS if len({(one.band, one.group) for one in found}) == 1 and len(found) > 1 else (),
+        layer=max(one.place.layer for one in found),
+        is_locked=all(one.tile.is_locked for one in found),
+        is_group=len(found) == 1 and found[0].tile.holds,
+        card=cards.pop() if len(cards) == 1 else "",
+        cards=_CARDS,
+        copied_json=json.dumps([_as_copied(one) for one in found if not one.tile.waits_for()], ensure_ascii=False),
+        first=found[0].tile.label(),
+    )
+
+
+def _card_of(one: Chosen) -> str:
+    card = one.tile.card
+    if card is None:
+        return "none"
+    return card.fill if card.fill is not None else "usual"
+
+
+def _as_copied(one: Chosen) -> dict[str, Any]:
+    copy = one.tile.model_copy(update={"place": one.place, "is_locked": False})
+    return copy.model_dump(mode="json")
+
+
+def band_context(document: ReportBody, band: Band) -> dict[str, Any]:
+    """Return what the margin of a band shows."""
+    ground = band.ground
+    return {
+        "band": band,
+        "number": document.bands.index(band) + 1,
+        "tones": list(TONES.items()),
+        "colour": ground.colour if ground else "",
+        "to": ground.to if ground else "",
+        "way": ground.way if ground else "down",
+        "picture": ground.picture if ground else "",
+        "slopes": _SLOPES,
+        "padding": document.page.band_padding if band.padding is None else band.padding,
+    }
+
+
+def page_context(document: ReportBody) -> dict[str, Any]:
+    """Return what the report's margin shows of its page and its cards."""
+    groups: dict[str, list[tuple[str, str]]] = {}
+    for one in PAGE_FORMATS.values():
+        groups.setdefault(one.group, []).append((one.name, one.label))
+    page = document.page
+    cards: CardManner = document.cards
+    return {
+        "groups": list(groups.items()),
+        "name": name_of(page),
+        "width": round(page.width),
+        "height": "" if page.height is None else round(page.height),
+        "cards": cards,
+        "cards_json": cards.model_dump_json(),
+        "tones": list(TONES.items()),
+    }
+
+
+def tidied(document: ReportBody, band: Band) -> list[tuple[Frame, bool]]:
+    """Return where the tiles of a band would stand if it were tidied, each with whether that is elsewhere."""
+    seen = shown_frames(document, band)
+    frames = tidy_frames(document, band)
+    return [
+        (frames[tile.id], frames[tile.id] != seen.get(tile.id, place_of(tile, document.page))) for tile in band.tiles
+    ]

@@ -1,0 +1,42 @@
+// Copying and pasting: tiles keep their look, within a report and into another one.
+
+const KIND = "application/x-ypsil-tiles+json";
+
+export function bindClipboard({ view, margin, send, say, isBusy }) {
+  const isElsewhere = (event) => isBusy() || event.target.closest?.("input, textarea, select, [contenteditable=true]") || !document.getSelection().isCollapsed;
+
+  // The margin holds what is chosen as it would be put in elsewhere.
+  const chosenAsText = () => (view.several.length ? margin.querySelector("[data-copied]")?.textContent : "");
+
+  function copy(event) {
+    if (isElsewhere(event)) return false;
+    const held = chosenAsText();
+    if (!held) return false;
+    event.preventDefault();
+    event.clipboardData.setData(KIND, held);
+    event.clipboardData.setData("text/plain", view.chosenTiles().map((tile) => tile.dataset.text || tile.querySelector("[data-pick]").ariaLabel).join("\n"));
+    say(view.several.length === 1 ? "Copied" : `${view.several.length} copied`);
+    return true;
+  }
+
+  document.addEventListener("copy", copy);
+  document.addEventListener("cut", (event) => {
+    if (copy(event)) send({ type: "remove_tiles", tiles: view.several });
+  });
+  document.addEventListener("paste", (event) => {
+    if (isElsewhere(event)) return;
+    const held = event.clipboardData.getData(KIND);
+    const band = view.currentBand();
+    if (!band) return;
+    if (held) {
+      event.preventDefault();
+      send({ type: "paste_tiles", band, tiles: JSON.parse(held) });
+      return;
+    }
+    const text = event.clipboardData.getData("text/plain").trim();
+    if (!text) return;
+    event.preventDefault();
+    const role = text.length <= 80 && !text.includes("\n") ? "heading" : "body";
+    send({ type: "add_tile", band, tile: { type: "text", role, text } });
+  });
+}

@@ -1,0 +1,58 @@
+// Where things stand on the page that is shown: px on screen, px of the page, columns and rows.
+
+// The measures of the page as it is shown now. `scale` is px on screen for a px of the page.
+export function measures(page) {
+  const style = getComputedStyle(page);
+  const said = (name) => Number.parseFloat(style.getPropertyValue(`--${name}`));
+  const wide = said("wide");
+  const scale = page.clientWidth / wide;
+  const columns = said("columns");
+  const gutter = said("gutter");
+  const [left, right] = [said("left"), said("right")];
+  const column = (wide - left - right - (columns - 1) * gutter) / columns;
+  return { scale, columns, row: said("row"), pitch: column + gutter, gutter, wide, left, right };
+}
+
+// The columns and rows of a tile in its band, counted from 0, the band's own heading left out.
+export function placeOf(tile) {
+  const style = getComputedStyle(tile);
+  const head = Number(tile.closest("[data-band]").dataset.head || 0);
+  const span = (end) => Number.parseInt(end.replace("span ", ""), 10);
+  return {
+    column: Number.parseInt(style.gridColumnStart, 10) - 1,
+    row: Number.parseInt(style.gridRowStart, 10) - 1 - head,
+    width: span(style.gridColumnEnd),
+    height: span(style.gridRowEnd),
+  };
+}
+
+// A place as it is spoken: "column 3 to 10, row 4 to 20".
+export function spoken({ column, row, width, height }) {
+  return `column ${column + 1} to ${column + width}, row ${row + 1} to ${row + height}`;
+}
+
+// The rectangle of an element, from the upper left corner of what holds the page, in px on screen.
+export function rectIn(stage, element) {
+  const [outer, inner] = [stage.getBoundingClientRect(), element.getBoundingClientRect()];
+  return rect(inner.left - outer.left, inner.top - outer.top, inner.width, inner.height);
+}
+
+export function rect(left, top, width, height) {
+  return { left, top, width, height, right: left + width, foot: top + height };
+}
+
+export function moved(box, x, y) {
+  return rect(box.left + x, box.top + y, box.width, box.height);
+}
+
+export function union(boxes) {
+  const left = Math.min(...boxes.map((box) => box.left));
+  const top = Math.min(...boxes.map((box) => box.top));
+  const right = Math.max(...boxes.map((box) => box.right));
+  const foot = Math.max(...boxes.map((box) => box.foot));
+  return rect(left, top, right - left, foot - top);
+}
+
+export function meets(one, other) {
+  return one.left < other.right && other.left < one.right && one.top < other.foot && other.top < one.foot;
+}

@@ -1,0 +1,33 @@
+// Small pictures of bands: the drawings of the page itself, shown once more.
+
+const SVG = "http://www.w3.org/2000/svg";
+
+export function drawMiniatures(ladder, page) {
+  for (const holder of ladder.querySelectorAll("[data-mini]")) {
+    const band = page.querySelector(`[data-band="${CSS.escape(holder.dataset.mini)}"]`);
+    if (band) holder.replaceChildren(miniature(band));
+  }
+}
+
+function miniature(band) {
+  const outer = band.getBoundingClientRect();
+  const small = element("svg", { viewBox: `0 0 ${outer.width} ${outer.height}`, "aria-hidden": "true" });
+  for (const drawing of band.querySelectorAll("svg.ground, .tile > svg.card, .tile > svg:not(.narrow, .card), .drawn > svg")) {
+    const { left, top, width, height } = drawing.getBoundingClientRect();
+    if (!width || !height) continue;
+    drawing.id ||= `drawing-${Math.random().toString(36).slice(2)}`;
+    const [, , wide, high] = drawing.getAttribute("viewBox").split(" ").map(Number);
+    // What is used once more is drawn in its own size, and made smaller here.
+    const place = `translate(${left - outer.left} ${top - outer.top}) scale(${width / wide} ${height / high})`;
+    const used = element("g", { transform: place });
+    used.append(element("use", { href: `#${drawing.id}`, width: wide, height: high }));
+    small.append(used);
+  }
+  return small;
+}
+
+function element(name, attributes) {
+  const made = document.createElementNS(SVG, name);
+  for (const [key, value] of Object.entries(attributes)) made.setAttribute(key, value);
+  return made;
+}

@@ -1,0 +1,87 @@
+// All that can be done on the bench, under the names that it is found by.
+
+const WAYS = {
+  left: "Align left",
+  centre: "Align centre",
+  right: "Align right",
+  top: "Align top",
+  middle: "Align middle",
+  foot: "Align foot",
+  across: "Spread across, gaps alike",
+  down: "Spread down, gaps alike",
+  same_width: "Same width as the first",
+  same_height: "Same height as the first",
+  same_size: "Same size as the first",
+};
+const PARTS = ["ladder", "board", "margin"];
+
+export function commandsOf({ view, saver, send, chooser, zoom, bands, keys, palette, newId }) {
+  const some = () => view.several.length > 0;
+  const several = () => view.several.length > 1;
+  const tiles = () => ({ tiles: view.several });
+  const band = () => view.currentBand();
+  const areLocked = () => view.chosenTiles().every((tile) => "locked" in tile.dataset);
+  const isGroup = () => view.chosen !== null && view.tile(view.chosen) === null;
+  const place = () => [...view.page.querySelectorAll("[data-band]")].findIndex((one) => one.dataset.band === band());
+  const layer = (to) => () => send({ type: "set_layer", ...tiles(), to });
+
+  return [
+    { name: "Add something", key: "/", run: () => chooser.open(band()) },
+    { name: "Do anything by its name", key: "Ctrl+k", run: palette },
+    { name: "Keys", key: "?", run: keys },
+    { name: "Undo", run: () => saver.step("undo") },
+    { name: "Redo", run: () => saver.step("redo") },
+    { name: "Duplicate", key: "Ctrl+d", when: some, run: () => send({ type: "duplicate_tiles", ...tiles() }) },
+    { name: "Take away", key: "Delete", when: some, run: () => send({ type: "remove_tiles", ...tiles() }) },
+    { name: "Choose all in the band", key: "Ctrl+a", when: band, run: () => chooseAll() },
+    ...Object.entries(WAYS).map(([way, name]) => ({ name, when: several, run: () => send({ type: "arrange_tiles", ...tiles(), way }) })),
+    { name: "Group", key: "Ctrl+g", when: several, run: () => send({ type: "group_tiles", ...tiles(), id: newId().slice(0, 8) }) },
+    { name: "Ungroup", key: "Ctrl+Shift+g", when: isGroup, run: () => send({ type: "ungroup_tiles", tile: view.chosen }) },
+    { name: "Lay forward", key: "]", when: some, run: layer("forward") },
+    { name: "Lay backward", key: "[", when: some, run: layer("backward") },
+    { name: "Lay over all others", when: some, run: layer("front") },
+    { name: "Lay behind all others", when: some, run: layer("back") },
+    { name: "Stand beside the others again", when: some, run: layer("beside") },
+    { name: "Lock or unlock", key: "Ctrl+l", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { is_locked: !areLocked() } }) },
+    { name: "Put on a card", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { card: {} } }) },
+    { name: "Take off its card", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { card: null } }) },
+    { name: "Tidy the band", key: "t", when: band, run: () => document.dispatchEvent(new CustomEvent("tidy-band", { detail: band() })) },
+    { name: "Add a band", run: () => send({ type: "add_band", band: { id: newId().slice(0, 8) }, index: place() + 1 }) },
+    { name: "Settings of the band", when: band, run: () => view.choose(null, false, band()) },
+    { name: "Duplicate the band", when: band, run: () => send({ type: "duplicate_band", band: band() }) },
+    { name: "Move the band up", when: band, run: () => bands.move(band(), place() - 1) },
+    { name: "Move the band down", when: band, run: () => bands.move(band(), place() + 1) },
+    { name: "Clear the band", when: band, run: () => send({ type: "clear_band", band: band() }) },
+    { name: "Remove the band", when: band, run: () => send({ type: "remove_band", band: band() }) },
+    { name: "Clear the page", run: () => send({ type: "clear_page" }) },
+    { name: "Zoom: as wide as its place", run: () => zoom.set("width") },
+    { name: "Zoom: the whole page", run: () => zoom.set("page") },
+    { name: "Zoom: 100 %", run: () => zoom.set("1") },
+    { name: "Skeleton: only boxes that say what stands where", run: () => document.body.classList.toggle("skeleton") },
+    { name: "Settings of the report", run: () => view.choose(null) },
+    { name: "One level up", key: "Escape", run: up },
+    { name: "Bands, page, settings in turn", key: "F6", run: () => turn(1) },
+  ];
+
+  function chooseAll() {
+    const there = view.tiles().filter((tile) => tile.closest("[data-band]").dataset.band === band());
+    view.choose([...new Set(there.map((tile) => view.idOf(tile)))]);
+  }
+
+  function up() {
+    if (view.entered) {
+      const group = view.entered;
+      view.entered = null;
+      return view.choose(group);
+    }
+    if (view.several.length) return view.choose(null, false, band());
+    view.choose(null);
+  }
+
+  function turn(by) {
+    const at = PARTS.findIndex((id) => document.getElementById(id).contains(document.activeElement));
+    const next = document.getElementById(PARTS[(at + by + PARTS.length) % PARTS.length]);
+    const chosen = next.id === "board" && view.chosenTiles()[0]?.querySelector("[data-pick]");
+    (chosen || next.querySelector("a, button, input, [data-pick]") || next).focus();
+  }
+}
