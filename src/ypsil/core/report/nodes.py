@@ -174,7 +174,7 @@ def _frames(tiles: Sequence[AnyTile], known: dict[str, Node], report: ReportBody
 def settling(document: Document, change: Change) -> list[Move]:
     """Return the moves that let no tiles overlap in the bands that a change put something into: what was put there
     stays, and others make room; what is locked stays in any case."""
-    put = {one.about for one in plain_changes(change) if isinstance(one, Insert | Move)}
+    put = {one.about for one in plain_changes(change) if isinstance(one, Insert | Move) and _is_put(one)}
     bands = {node.parent for name in put if (node := document.nodes.get(name)) is not None and node.parent is not None}
     moves = []
     for band in sorted(bands):
@@ -186,6 +186,13 @@ def settling(document: Document, change: Change) -> list[Move]:
                 was = spot_of(node)
                 moves.append(Move(id=node.id, was=was, to=was.model_copy(update={"frame": frame})))
     return moves
+
+
+def _is_put(change: Insert | Move) -> bool:
+    """Tell whether a change puts something elsewhere, and not only earlier or later among what is read."""
+    if isinstance(change, Insert):
+        return True
+    return (change.was.parent, change.was.frame) != (change.to.parent, change.to.frame)
 
 
 def check_tiles(document: Document, ids: set[str]) -> None:

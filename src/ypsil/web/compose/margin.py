@@ -141,6 +141,8 @@ def option_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[OptionFie
 
 def tile_fields(tile: AnyTile) -> list[OptionField]:
     """Return the fields of a tile's own settings, made from the model of its kind."""
+    if not tile.settings:
+        return []
     schemas = type(tile).model_json_schema()["properties"]
     return [_field(name, schemas[name], getattr(tile, name), {}) for name in tile.settings]
 

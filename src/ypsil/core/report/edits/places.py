@@ -8,6 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from ypsil.core.document.grid import settle
 from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.errors import EditRefused
 from ypsil.core.layout.arrange import Way, arrange, extent_across, extent_down, put_across, put_down
@@ -111,7 +112,14 @@ class ArrangeTiles(Edit):
         holders = {(one.band, one.group) for one in found}
         if len(holders) > 1:
             raise EditRefused("these stand in several bands", remedy="line up what stands in one")
-        return with_places(report, found, lambda frames: arrange(frames, self.way, report.page))
+        return with_places(report, found, lambda frames: self._arranged(frames, report.page))
+
+    def _arranged(self, frames: list[Frame], page: PageFormat) -> list[Frame]:
+        """Return frames lined up; those that would overlap then stand one below the other, in the order they had."""
+        order = sorted(range(len(frames)), key=lambda place: (frames[place].row, frames[place].column))
+        return settle(
+            arrange(frames, self.way, page), page.row_gap, [order.index(place) for place in range(len(frames))]
+        )
 
 
 class TidyBand(Edit):

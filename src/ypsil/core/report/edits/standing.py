@@ -115,7 +115,7 @@ def in_reading_order(there: Sequence[Any], put: Sequence[AnyTile], page: PageFor
     left. The order of those that stood there stays as it was."""
     tiles: list[AnyTile] = list(there)
     for tile in sorted(put, key=lambda one: _corner(one, page)):
-        before = [index for index, other in enumerate(tiles) if _corner(other, page) < _corner(tile, page)]
+        before = [index for index, other in enumerate(tiles) if _corner(other, page) <= _corner(tile, page)]
         tiles.insert(before[-1] + 1 if before else 0, tile)
     return tuple(tiles)
 

@@ -135,7 +135,7 @@ export class PageView {
     this.page.lang = data.language;
     if (data.patch) applyPatch(this.page, data.patch);
     else this.page.innerHTML = data.page;
-    if (!this.ladder.contains(document.activeElement)) this.ladder.innerHTML = data.ladder;
+    this.drawLadder(data.ladder);
     this.release();
     this.onDrawn?.();
     const added = this.tiles().filter((tile) => !before.has(tile.dataset.tile));
@@ -147,6 +147,15 @@ export class PageView {
     }
     const kept = edit?.type === "group_tiles" ? [edit.id] : this.several;
     this.choose(kept.filter((id) => this.isThere(id)), false, this.band).then(() => restoreFocus(focus));
+  }
+
+  // Whoever holds a band by the keyboard goes on holding it.
+  drawLadder(markup) {
+    const active = document.activeElement;
+    const rung = this.ladder.contains(active) && active.closest("[data-rung]")?.dataset.rung;
+    const part = rung && (active.matches("[data-grip]") ? "[data-grip]" : active.matches("[data-go]") ? "[data-go]" : null);
+    replaceContent(this.ladder, markup);
+    if (part) this.ladder.querySelector(`[data-rung="${CSS.escape(rung)}"] ${part}`)?.focus();
   }
 
   // Notes where the keyboard is when an edit begins: the menu it was made in closes before the page is redrawn.

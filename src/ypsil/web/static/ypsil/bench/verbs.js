@@ -81,7 +81,8 @@ export function commandsOf({ view, saver, send, chooser, zoom, bands, keys, pale
   function turn(by) {
     const at = PARTS.findIndex((id) => document.getElementById(id).contains(document.activeElement));
     const next = document.getElementById(PARTS[(at + by + PARTS.length) % PARTS.length]);
-    const chosen = next.id === "board" && view.chosenTiles()[0]?.querySelector("[data-pick]");
-    (chosen || next.querySelector("a, button, input, [data-pick]") || next).focus();
+    const within = { ladder: "[data-go]", board: "[data-pick]", margin: "input, select, button, a" }[next.id];
+    const chosen = next.id === "board" ? view.chosenTiles()[0]?.querySelector("[data-pick]") : null;
+    (chosen ?? next.querySelector(within) ?? next).focus();
   }
 }

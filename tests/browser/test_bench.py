@@ -1,0 +1,305 @@
+"""The bench: tiles and bands moved, resized, lined up and tidied, by mouse and by keys."""
+
+import json
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.conftest import editor_is_ready, undo, until
+
+PLACES = """() => Object.fromEntries([...document.querySelectorAll('#page [data-tile]')].map((tile) => {
+  const style = getComputedStyle(tile);
+  const span = (end) => Number(end.replace('span ', ''));
+  return [tile.dataset.tile, [Number(style.gridColumnStart) - 1, Number(style.gridRowStart) - 1,
+    span(style.gridColumnEnd), span(style.gridRowEnd), tile.closest('[data-band]').dataset.band]];
+}))"""
+SEND = """async ([edits, base]) => {
+  for (const edit of edits) {
+    const reply = await fetch(`${document.body.dataset.report}edits/`, { method: 'POST',
+      headers: { 'Content-Type': 'application/json', Accept: 'application/json',
+        'X-CSRFToken': document.body.dataset.csrf },
+      body: JSON.stringify({ base: base++, edit }) });
+    if (!reply.ok) throw new Error(await reply.text());
+  }
+}"""
+
+
+def text(name, column, row, width=6, height=8, **more):
+    place = {"column": column, "row": row, "width": width, "height": height}
+    return {"type": "text", "id": name, "role": "body", "text": f"Text {name}", "place": place, **more}
+
+
+@pytest.fixture
+def bench(author, server):
+    """A report with two bands: three texts beside each other in the first, one in the second."""
+    page = author
+    page.goto(f"{server}/reports/new/")
+    page.get_by_label("Title").fill("Bench")
+    page.get_by_role("button", name="Start the report").or_(page.locator("main form button").last).first.click()
+    editor_is_ready(page)
+    bands = [
+        {"id": "one", "message": "First", "tiles": [text("a", 0, 0), text("b", 6, 0), text("c", 12, 0)]},
+        {"id": "two", "message": "Second", "tiles": [text("d", 0, 0)]},
+    ]
+    edits = [{"type": "clear_page"}, *({"type": "add_band", "band": band} for band in bands)]
+    page.evaluate(SEND, [edits, int(page.locator("body").get_attribute("data-revision"))])
+    page.reload()
+    editor_is_ready(page)
+    return page
+
+
+def places(page):
+    return page.evaluate(PLACES)
+
+
+def tile(page, name):
+    return page.locator(f'[data-tile="{name}"]')
+
+
+def choose(page, *names):
+    for place, name in enumerate(names):
+        tile(page, name).locator("[data-pick]").click(modifiers=["Shift"] if place else [])
+        page.keyboard.press("Escape") if page.locator("textarea.typing").count() else None
+    if len(names) == 1:
+        tile(page, names[0]).locator("[data-pick]").focus()
+
+
+def drag(page, name, x, y, *, keys=()):
+    """Drag a tile by px on screen."""
+    box = tile(page, name).bounding_box()
+    start = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(*start)
+    page.mouse.down()
+    for key in keys:
+        page.keyboard.down(key)
+    page.mouse.move(start[0] + x / 2, start[1] + y / 2, steps=4)
+    page.mouse.move(start[0] + x, start[1] + y, steps=4)
+    return start
+
+
+def drop(page, keys=()):
+    page.mouse.up()
+    for key in keys:
+        page.keyboard.up(key)
+
+
+def saved(page):
+    expect(page.locator(".saved")).to_contain_text("Saved")
+    until(page, "() => !document.querySelector('#page .moving')")
+
+
+def test_a_tile_is_dragged_on_the_grid_with_guides_and_undone(bench):
+    page = bench
+    step = page.evaluate("() => document.querySelector('#page .grid').clientWidth / 24")
+    drag(page, "a", 3 * step + 4, 30)
+    expect(page.locator(".measure")).to_contain_text("column 4 to 9")
+    assert page.locator(".guides .guide").count() > 0
+    drop(page)
+    until(page, f"() => ({PLACES})().a[0] === 3")
+    column, row, width, height, band = places(page)["a"]
+    assert (column, width, height, band) == (3, 6, 8, "one") and row >= 3
+    assert page.locator(".guides i").count() == 0
+    undo(page)
+    until(page, f"() => ({PLACES})().a[0] === 0")
+
+
+def test_what_is_dropped_stays_and_the_others_make_room(bench):
+    page = bench
+    step = page.evaluate("() => document.querySelector('#page .grid').clientWidth / 24")
+    drag(page, "a", 6 * step, 0)
+    drop(page)
+    until(page, f"() => ({PLACES})().b[1] > 0")
+    found = places(page)
+    assert found["a"][:2] == [6, 0] and found["b"][:2] == [6, 11] and found["c"][:2] == [12, 0]
+
+
+def test_a_drag_is_given_up_by_escape(bench):
+    page = bench
+    before = places(page)
+    drag(page, "a", 200, 90)
+    page.keyboard.press("Escape")
+    drop(page)
+    page.wait_for_timeout(200)
+    assert places(page) == before and not page.locator(".moving").count()
+
+
+def test_into_another_band(bench):
+    page = bench
+    home, other = (page.locator(f'[data-band="{name}"]').bounding_box() for name in ("one", "two"))
+    drag(page, "c", 0, other["y"] - home["y"] + 6)
+    drop(page)
+    until(page, f"() => ({PLACES})().c[4] === 'two'")
+    assert places(page)["c"][0] == 12
+    assert places(page)["a"][4] == "one"
+
+
+def test_without_the_grid_a_tile_stands_at_any_px(bench):
+    page = bench
+    drag(page, "d", 37, 21, keys=["Alt"])
+    drop(page, keys=["Alt"])
+    until(page, "() => getComputedStyle(document.querySelector('[data-tile=d]')).left !== '0px'")
+    saved(page)
+    assert page.evaluate("() => parseFloat(getComputedStyle(document.querySelector('[data-tile=d]')).left)") != 0
+
+
+def test_a_frame_chooses_several_and_they_are_lined_up_grouped_and_moved_as_one(bench):
+    page = bench
+    first = tile(page, "a").bounding_box()
+    last = tile(page, "c").bounding_box()
+    page.mouse.move(last["x"] + last["width"] + 60, first["y"] - 8)
+    page.mouse.down()
+    page.mouse.move(first["x"] + 20, first["y"] + 40, steps=6)
+    page.mouse.up()
+    expect(page.locator("#margin h2")).to_have_text("3 chosen")
+    page.get_by_role("button", name="Left edges").click()
+    until(page, f"() => Object.values(({PLACES})()).every((one) => one[0] === 0)")
+    assert [places(page)[name][1] for name in "abc"] == [0, 11, 22]
+    page.get_by_role("button", name="Group", exact=True).click()
+    expect(page.locator("#margin")).to_contain_text("Ungroup")
+    page.locator('[data-tile="b"] [data-pick]').focus()
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowRight")
+    until(page, f"() => ['a', 'b', 'c'].every((name) => ({PLACES})()[name][0] === 2)")
+    page.keyboard.press("Control+Shift+g")
+    until(page, "() => !document.querySelector('[data-group]')")
+    assert places(page)["c"][:2] == [2, 22]
+
+
+def test_handles_resize_and_shift_keeps_the_proportions(bench):
+    page = bench
+    choose(page, "d")
+    handle = page.locator('[data-frame] [data-edge="se"]').bounding_box()
+    page.mouse.move(handle["x"] + 12, handle["y"] + 12)
+    page.mouse.down()
+    page.mouse.move(handle["x"] + 12 + 215, handle["y"] + 12 + 80, steps=5)
+    expect(page.locator(".measure")).to_contain_text("columns")
+    page.mouse.up()
+    until(page, f"() => ({PLACES})().d[2] > 10")
+    assert places(page)["d"][3] > 14
+
+
+def test_all_by_keys_alone_and_every_step_is_spoken(bench):
+    page = bench
+    page.locator('[data-tile="a"] [data-pick]').focus()
+    page.keyboard.press("Enter")
+    page.keyboard.press("Escape")
+    expect(tile(page, "a")).to_have_class("tile text t-a chosen")
+    for key in ("ArrowDown", "ArrowDown", "ArrowRight"):
+        page.keyboard.press(key)
+    expect(page.locator("#spoken")).to_have_text("column 2 to 7, row 3 to 10")
+    until(page, f"() => ({PLACES})().a[0] === 1")
+    page.keyboard.press("Shift+ArrowRight")
+    until(page, f"() => ({PLACES})().a[2] === 7")
+    page.keyboard.press("Control+ArrowRight")
+    until(page, "() => getComputedStyle(document.querySelector('[data-tile=a]')).left !== '0px'")
+    page.keyboard.press("Control+d")
+    until(page, f"() => Object.keys(({PLACES})()).length === 5")
+    page.keyboard.press("Control+k")
+    page.get_by_label("What to do").fill("choose all")
+    page.keyboard.press("Enter")
+    expect(page.locator("#margin h2")).to_have_text("4 chosen")
+    page.keyboard.press("Control+k")
+    page.get_by_label("What to do").fill("same size")
+    page.keyboard.press("Enter")
+    until(page, f"() => new Set(['a', 'b', 'c'].map((name) => ({PLACES})()[name][2])).size === 1")
+    page.locator('[data-tile="b"] [data-pick]').focus()
+    page.keyboard.press("Delete")
+    until(page, f"() => Object.keys(({PLACES})()).length === 1")
+    undo(page)
+    until(page, f"() => Object.keys(({PLACES})()).length === 5")
+    page.locator('[data-tile="b"] [data-pick]').focus()
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+
+
+def test_f6_goes_from_the_bands_to_the_page_to_the_settings(bench):
+    page = bench
+    where = (
+        "() => ['ladder', 'board', 'margin'].find((id) => document.getElementById(id).contains(document.activeElement))"
+    )
+    seen = []
+    for _ in range(3):
+        page.keyboard.press("F6")
+        seen.append(page.evaluate(where))
+    assert seen == ["ladder", "board", "margin"]
+
+
+def test_what_is_copied_is_pasted_with_its_look_also_into_another_report(bench, server):
+    page = bench
+    page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+    choose(page, "a", "b")
+    expect(page.locator("#margin h2")).to_have_text("2 chosen")
+    page.keyboard.press("Control+c")
+    page.keyboard.press("Control+v")
+    until(page, f"() => Object.keys(({PLACES})()).length === 6")
+    page.keyboard.press("Control+c")
+    page.goto(f"{server}/reports/new/")
+    page.get_by_label("Title").fill("Another")
+    page.locator("main form button").last.click()
+    editor_is_ready(page)
+    expect(page.locator("#margin h2").first).to_be_visible()
+    page.keyboard.press("Control+v")
+    until(page, f"() => Object.keys(({PLACES})()).length === 3")
+
+
+def test_bands_are_reordered_by_drag_and_by_keys_and_set(bench):
+    page = bench
+    order = "() => [...document.querySelectorAll('#page [data-band]')].map((band) => band.dataset.band).join()"
+    grips = page.locator("#ladder [data-grip]")
+    box, other = grips.nth(0).bounding_box(), grips.nth(1).bounding_box()
+    page.mouse.move(box["x"] + 5, box["y"] + 5)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 5, other["y"] + 60, steps=6)
+    page.mouse.up()
+    until(page, f"() => ({order})() === 'two,one'")
+    page.locator("#ladder [data-grip]").nth(1).focus()
+    page.keyboard.press("Alt+ArrowUp")
+    until(page, f"() => ({order})() === 'one,two'")
+    assert page.locator("#ladder [data-mini] use").count() >= 4
+    page.locator("#ladder [data-go]").nth(0).click()
+    page.get_by_label("Show it as the band's heading").check()
+    expect(page.locator('[data-band="one"] h1, [data-band="one"] h2').first).to_contain_text("First")
+    page.locator("#ground-colour").select_option("ink")
+    expect(page.locator('[data-band="one"] svg.ground')).to_be_attached()
+    until(page, "() => document.querySelector('[data-tile=a] svg text').getAttribute('fill') === '#ffffff'")
+
+
+def test_tidying_is_shown_before_it_is_done(bench):
+    page = bench
+    page.locator("#ladder [data-go]").nth(0).click()
+    page.get_by_role("button", name="Tidy it").first.click()
+    expect(page.locator("[data-tidy-said]")).to_contain_text("would stand as outlined")
+    assert page.locator(".would-be").count() == 3
+    page.get_by_role("button", name="Leave it").click()
+    assert places(page)["a"][2] == 6
+    page.keyboard.press("t")
+    page.locator("[data-tidy-do]").click()
+    until(page, f"() => ['a', 'b', 'c'].every((name) => ({PLACES})()[name][2] === 8)")
+
+
+def test_the_page_is_at_least_800_px_wide_and_zooms(bench):
+    page = bench
+    width = "() => document.getElementById('page').clientWidth"
+    assert page.evaluate(width) >= 800
+    page.get_by_role("button", name="100 %").click()
+    assert page.evaluate(width) == 800
+    page.mouse.move(600, 400)
+    page.keyboard.down("Control")
+    page.mouse.wheel(0, -200)
+    page.keyboard.up("Control")
+    until(page, f"() => ({width})() > 840")
+    page.get_by_role("button", name="Whole").click()
+    until(page, "() => document.getElementById('page').clientHeight <= document.getElementById('board').clientHeight")
+    assert json.loads(page.evaluate("() => JSON.stringify(localStorage.getItem('ypsil-zoom'))")) == "page"
+    page.get_by_role("button", name="Width").click()
+
+
+def test_another_format_reflows_the_page(bench):
+    page = bench
+    page.keyboard.press("Control+k")
+    page.get_by_label("What to do").fill("settings of the report")
+    page.keyboard.press("Enter")
+    page.get_by_label("Format").select_option("slide-4x3")
+    until(page, "() => getComputedStyle(document.getElementById('page')).getPropertyValue('--wide').trim() === '960'")
+    assert set(places(page)) == {"a", "b", "c", "d"}
