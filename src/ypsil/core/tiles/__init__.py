@@ -12,6 +12,7 @@ from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
 from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.later import LaterTile
 from ypsil.core.tiles.sources import SourcesTile
+from ypsil.core.tiles.spot import SpotTile
 from ypsil.core.tiles.text import TextTile
 from ypsil.core.tiles.visual import VisualTile
 
@@ -52,6 +53,7 @@ __all__ = [
     "Offer",
     "ReportTable",
     "SourcesTile",
+    "SpotTile",
     "TextTile",
     "Tile",
     "TileKind",

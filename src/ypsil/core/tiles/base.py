@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, ClassVar, Self
+from typing import Any, ClassVar, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -12,9 +12,14 @@ from ypsil.core.drawing.scene import Scene, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.questions.model import Question
 from ypsil.core.style.cards import Card
+from ypsil.core.style.house import HouseStyle
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.visuals import Box
 from ypsil.core.visuals.shared.rooms import message_scene
+
+Align = Literal["start", "middle", "end"]
+TextColour = Literal["", "accent", "second", "third", "fourth", "quiet"]
+_OTHERS = {"second": 1, "third": 2, "fourth": 3}
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +50,8 @@ class Written:
     role: str
     is_quiet: bool = False
     is_typed: bool = False
+    align: Align = "start"
+    colour: TextColour = ""
 
     def height(self, width: float, context: Context) -> float:
         """Return the height in px that its lines take at a width."""
@@ -54,12 +61,22 @@ class Written:
     def scene(self, box: Box, context: Context) -> Scene:
         """Return its lines as a drawing."""
         font = context.font(self.role)
-        colour = context.style.muted if self.is_quiet else context.style.ink
+        colour = self._ink(context.style)
+        x = {"start": 0.0, "middle": box.width / 2, "end": box.width}[self.align]
         lines = enumerate(wrap(self.text, box.width, font))
         shapes = tuple(
-            Text(0, index * font.line_height + font.size, line, font, colour) for index, line in lines if line
+            Text(x, index * font.line_height + font.size, line, font, colour, self.align)
+            for index, line in lines
+            if line
         )
         return Scene(box.width, box.height, shapes)
+
+    def _ink(self, style: HouseStyle) -> str:
+        if self.is_quiet or self.colour == "quiet":
+            return style.muted
+        if self.colour in _OTHERS:
+            return style.colour(_OTHERS[self.colour])
+        return style.accent if self.colour == "accent" else style.ink
 
 
 class TileKind(BaseModel):
@@ -135,6 +152,10 @@ class TileKind(BaseModel):
     def label(self) -> str:
         """Return what it is called where its drawing has no name."""
         return "A tile"
+
+    def hints(self) -> str:
+        """Return what its author is told in its place, as long as it holds nothing; readers never see it."""
+        return ""
 
     def about(self) -> str:
         """Return what is said of it when it is chosen; nothing where its settings say enough."""

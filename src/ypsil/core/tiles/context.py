@@ -18,7 +18,8 @@ from ypsil.core.tiles.asked_table import ReportTable
 
 _SHAPE_BYTES = 300
 _ONE_PAGE = 1 << 28
-_HEADED = ("title", "heading")
+_HEADED = ("title", "heading", "big")
+_BOLD = ("label",)
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,4 +70,4 @@ class Context:
     def font(self, role: str) -> Font:
         """Return the type that a text of a role is set in."""
         size = self.page.text_px(role)
-        return self.style.heading(size) if role in _HEADED else self.style.body(size)
+        return self.style.heading(size) if role in _HEADED else self.style.body(size, bold=role in _BOLD)

@@ -6,20 +6,39 @@ from typing import Literal
 
 from pydantic import Field
 
-from ypsil.core.tiles.base import Offer, TileKind, Written
+from ypsil.core.tiles.base import Align, Offer, TextColour, TileKind, Written
 
-_SIZES = {"title": (24, 8), "heading": (24, 5), "body": (12, 10), "note": (24, 3)}
-_ROLES = {"title": "A title", "heading": "A heading", "body": "A paragraph", "note": "A small note"}
+Role = Literal["title", "heading", "lead", "body", "note", "quote", "big", "label"]
+_SIZES = {
+    "title": (24, 8), "heading": (24, 5), "lead": (18, 8), "body": (12, 10), "note": (24, 3), "quote": (16, 12),
+    "big": (10, 16), "label": (8, 3),
+}  # fmt: skip
+_ROLES = {
+    "title": "A title",
+    "heading": "A heading",
+    "lead": "An opening",
+    "body": "A paragraph",
+    "note": "A small note",
+    "quote": "A quote",
+    "big": "A big number",
+    "label": "A label",
+}
 _HEADINGS = ("title", "heading")
+_QUIET = ("note",)
 
 
 class TextTile(TileKind):
     called = "text"
-    settings = ("role",)
+    settings = ("role", "align", "colour")
     type: Literal["text"] = "text"
-    role: Literal["title", "heading", "body", "note"] = Field(
-        "body", title="It is", json_schema_extra={"labels": [*_ROLES.values()]}
+    role: Role = Field("body", title="It is", json_schema_extra={"labels": [*_ROLES.values()]})
+    align: Align = Field("start", title="Its lines stand", json_schema_extra={"labels": ["left", "centred", "right"]})
+    colour: TextColour = Field(
+        "",
+        title="Colour",
+        json_schema_extra={"labels": ["as usual", "the main colour", "the second", "the third", "the fourth", "quiet"]},
     )
+    hint: str = Field("", max_length=200, description="what belongs there, for its author; readers never see it")
     text: str = Field("", max_length=20_000)
 
     @classmethod
@@ -30,10 +49,14 @@ class TextTile(TileKind):
         return _SIZES[self.role]
 
     def writes(self, sources: str) -> Written:
-        return Written(self.text, self.role, is_quiet=self.role == "note", is_typed=True)
+        is_quiet = self.role in _QUIET and not self.colour
+        return Written(self.text, self.role, is_quiet, is_typed=True, align=self.align, colour=self.colour)
 
     def heading(self) -> str:
         return self.role if self.role in _HEADINGS and self.text.strip() else ""
+
+    def hints(self) -> str:
+        return "" if self.text.strip() else self.hint or "Type here"
 
     def about(self) -> str:
         return "Type straight on the page."

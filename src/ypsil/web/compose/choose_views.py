@@ -11,12 +11,13 @@ from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
 from ypsil.core.drawing.icons import find_icons
+from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
 from ypsil.core.tiles import offered
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import margin
 from ypsil.web.compose.services import report_for
-from ypsil.web.compose.thumbnails import suggestion_drawing
+from ypsil.web.compose.thumbnails import band_drawing, suggestion_drawing
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS
 from ypsil.web.gather.services import (
     Table,
@@ -28,6 +29,8 @@ from ypsil.web.gather.services import (
 )
 
 SHOWN_SUGGESTIONS = 9
+# Ready-made bands are filled from so many tables: those in use, then the newest.
+MOST_TABLES = 4
 # A survey has many questions, and each a few figures of its own.
 SHOWN_ANSWERS = 36
 SHOWN_UNFITTING = 3
@@ -45,17 +48,19 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     tables = [table for table in tables_of(asker(request)) if table.current is not None]
     chosen = next((table for table in tables if table.uid == request.GET.get("table")), None)
     purpose = request.GET.get("purpose", "") or _first_fitting(chosen)
+    # What is chosen may stand in the place of something: then it is put there, and not at the next free place.
+    instead = request.GET.get("instead", "")
+    add = {"type": "put_instead", "instead": instead} if instead else {"type": "add_tile", "band": band_id}
     context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
     if purpose == "explain in words":
         context["offers"] = [
-            (offer, json.dumps({"type": "add_tile", "band": band_id, "tile": {"type": name, **offer.content}}))
-            for name, offer in offered()
+            (offer, json.dumps({**add, "tile": {"type": name, **offer.content}})) for name, offer in offered()
         ]
     elif purpose == "a few numbers":
         context["empty_cells"] = EMPTY_CELLS
     elif purpose in PURPOSES:
         used = set(found.read().tables())
-        context["suggestions"] = _suggestions([chosen] if chosen else tables, used, band_id, purpose)
+        context["suggestions"] = _suggestions([chosen] if chosen else tables, used, add, purpose)
         context |= {"tables": tables, "chosen": chosen}
     context["has_tables"] = bool(tables)
     return render(request, "compose/_choose.html", context)
@@ -68,6 +73,37 @@ def _first_fitting(table: Table | None) -> str:
         return ""
     asked, profile = report_table(table, preparation), profile_of(preparation)
     return next((one for one in PURPOSES if any(found.fits for found in suggest(one, table.uid, asked, profile))), "")
+
+
+@login_required
+@require_safe
+def arrangements(request: HttpRequest, uid: str) -> HttpResponse:
+    """Ready-made bands, drawn with the author's own tables; ``index`` tells where the one that is chosen is put."""
+    found = report_for(asker(request), uid)
+    body = found.read()
+    index = request.GET.get("index", "")
+    at = {"index": int(index)} if index.isdecimal() and len(index) < 5 else {}
+    used = body.tables()
+    tables = [table for table in tables_of(asker(request)) if table.current is not None]
+    tables.sort(key=lambda table: used.index(table.uid) if table.uid in used else len(used))
+    asked = []
+    for table in tables[:MOST_TABLES]:
+        preparation = current_preparation(table)
+        if preparation is not None:
+            asked.append((table.uid, report_table(table, preparation), profile_of(preparation)))
+    finder = Finder(asked)
+    made = [(one, one.made(finder, body.page)) for one in ARRANGEMENTS.values()]
+    alone = {key: table for key, table, _ in asked}
+    shown = [
+        {
+            "arrangement": one,
+            "is_filled": one.is_filled(band),
+            "drawing": band_drawing(band, body, alone),
+            "edit": json.dumps({"type": "add_band", **at, "band": band.model_dump(mode="json")}),
+        }
+        for one, band in made
+    ]
+    return render(request, "compose/_arrangements.html", {"shown": shown})
 
 
 @login_required
@@ -87,7 +123,7 @@ def icons(request: HttpRequest) -> HttpResponse:
     return render(request, "compose/_icons.html", context)
 
 
-def _suggestions(tables: list[Table], used: set[str], band_id: str, purpose: Any) -> list[dict[str, Any]]:
+def _suggestions(tables: list[Table], used: set[str], add: dict[str, str], purpose: Any) -> list[dict[str, Any]]:
     """Return what tables offer for a purpose: of several first those in use, where none is the one that came last."""
     found: list[tuple[Table, Suggestion, float]] = []
     if len(tables) > 1 and not used:
@@ -109,13 +145,7 @@ def _suggestions(tables: list[Table], used: set[str], band_id: str, purpose: Any
             "table": table,
             "suggestion": one,
             "drawing": suggestion_drawing(one) if one.fits else "",
-            "edit": json.dumps(
-                {
-                    "type": "add_tile",
-                    "band": band_id,
-                    "tile": one.tile.model_dump(mode="json", exclude={"id", "place"}),
-                }
-            ),
+            "edit": json.dumps({**add, "tile": one.tile.model_dump(mode="json", exclude={"id", "place"})}),
         }
         for table, one, _ in fitting + unfitting
     ]

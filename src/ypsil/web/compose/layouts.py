@@ -6,12 +6,14 @@ The content policy allows no style attributes, and classes for all places there 
 from __future__ import annotations
 
 import hashlib
+from typing import get_args
 
 from ypsil.core.cache import Cache
 from ypsil.core.document import PageFormat
 from ypsil.core.drawing.svg import number
 from ypsil.core.render import BandView, Page, TileView
 from ypsil.core.style import HouseStyle
+from ypsil.core.tiles.text import Role
 
 _sheets: Cache[str, str] = Cache("layouts", 8 << 20, len)
 
@@ -36,7 +38,7 @@ def _format_rule(page: PageFormat) -> str:
         "right": page.margins.right,
         "padding": page.band_padding * page.row,
         "foot": page.margins.bottom,
-    } | {role: page.text_px(role) for role in ("title", "heading", "body", "note")}
+    } | {role: page.text_px(role) for role in get_args(Role)}
     return ".page{" + ";".join(f"--{name}:{number(value)}" for name, value in measures.items()) + "}"
 
 

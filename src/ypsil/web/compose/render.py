@@ -35,6 +35,8 @@ class TileMarkup:
     is_typed: bool
     text: str
     role: str
+    align: str
+    hint: str
     body: SafeString
     card: SafeString
     group: str
@@ -97,6 +99,8 @@ def tile_markup(
         is_typed=typed is not None,
         text="" if typed is None else typed.text,
         role="" if typed is None else typed.role,
+        align="" if typed is None else typed.align,
+        hint=tile.hints(),
         body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, text, level),
         card=_behind(view.card, "card", f"card-{tile.id}"),
         group=view.group,
@@ -113,7 +117,7 @@ def tile_digest(view: TileView, level: int) -> str:
     tile = view.tile
     said = view.drawn.key or repr(view.scene)
     written = tile.writes("")
-    text = f"{written.role} {written.text}" if written else ""
+    text = f"{written.role} {written.text} {written.align} {tile.hints()}" if written else tile.hints()
     card = "" if view.card is None else repr(view.card.scene)
     parts = [
         tile.id,

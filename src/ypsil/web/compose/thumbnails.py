@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from django.utils.safestring import SafeString, mark_safe
 
 from ypsil.core.drawing import scene_markup
 from ypsil.core.drawing.svg import number
-from ypsil.core.render import Page
+from ypsil.core.render import Page, compose
 from ypsil.core.render.backing import Backing
-from ypsil.core.report import VisualTile
+from ypsil.core.report import Band, ReportBody, ReportTable, TextTile, VisualTile
 from ypsil.core.report.suggest import Suggestion
 from ypsil.core.style import HouseStyle
+from ypsil.core.tiles import AnyTile
 from ypsil.core.visuals import Box, draw
 from ypsil.web.gather.services import address_of
 
@@ -26,9 +29,33 @@ def miniature_height(width: float) -> float:
 
 def report_miniature(page: Page) -> SafeString:
     """Return the top of a report as a small picture; its name stands beside it, so it is hidden from readers."""
-    wide, high = number(page.width), number(miniature_height(page.width))
-    shown = [view for view in page.painted() if view.y < miniature_height(page.width)]
-    grounds = [band.ground for band in page.bands if band.ground and band.ground.y < miniature_height(page.width)]
+    return _small(page, miniature_height(page.width))
+
+
+def band_drawing(band: Band, like: ReportBody, tables: Mapping[str, ReportTable]) -> SafeString:
+    """Return a band as a small picture, on a report's page and in its style; places that are kept, and texts that are
+    still to be typed, are grey boxes that say what belongs there."""
+    tiles = tuple(_as_hint(tile) for tile in band.tiles)
+    alone = like.model_copy(update={"bands": (band.model_copy(update={"tiles": tiles}),), "filters": ()})
+    page = compose(alone, tables)
+    return _small(page, max(page.bands[0].place.height, page.width / 4))
+
+
+def _as_hint(tile: AnyTile) -> AnyTile:
+    hint = tile.hints()
+    if not hint:
+        return tile
+    written = tile.writes("")
+    role = written.role if written is not None else "lead"
+    # A number that is still to be typed is asked for in words.
+    role = "heading" if role == "big" else role
+    return TextTile(id=tile.id, place=tile.place, card=tile.card, role=role, text=hint, colour="quiet")
+
+
+def _small(page: Page, height: float) -> SafeString:
+    wide, high = number(page.width), number(height)
+    shown = [view for view in page.painted() if view.y < height]
+    grounds = [band.ground for band in page.bands if band.ground and band.ground.y < height]
     parts = [_behind(one, f"ground-{place}") for place, one in enumerate(grounds)]
     parts += [
         ("" if view.card is None else _behind(view.card, f"card-{view.tile.id}"))

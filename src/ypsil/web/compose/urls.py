@@ -18,6 +18,7 @@ urlpatterns = [
     path("reports/<str:uid>/undo/", views.undo, name="undo"),
     path("reports/<str:uid>/redo/", views.redo, name="redo"),
     path("reports/<str:uid>/margin/", margin_views.report_margin, name="report-margin"),
+    path("reports/<str:uid>/arrangements/", choose_views.arrangements, name="arrangements"),
     path("reports/<str:uid>/several/", margin_views.several_margin, name="several-margin"),
     path("reports/<str:uid>/bands/<str:band_id>/", margin_views.band_margin, name="band-margin"),
     path("reports/<str:uid>/bands/<str:band_id>/tidy/", margin_views.tidied, name="tidied"),

@@ -48,6 +48,22 @@ class AddTile(Edit):
         return self.tile.model_copy(update={"place": next_free_place(band.tiles, *size, report.page)})
 
 
+class PutInstead(Edit):
+    """Put a tile in the place of another, on its card and where that was read."""
+
+    type: Literal["put_instead"] = "put_instead"
+    instead: str
+    tile: Tile
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        check_new([one.id for one in walk((self.tile,))], report)
+        before = report.tile(self.instead)
+        if before is None:
+            raise no_tile()
+        put = self.tile.model_copy(update={"place": before.place, "card": before.card})
+        return with_tile(report, self.instead, lambda tile: put)
+
+
 class RemoveTile(Edit):
     """Take a tile away."""
 

@@ -3,6 +3,7 @@
 export function bindChooser({ dialog, list, url, view }) {
   let band = null;
   let table = "";
+  let instead = "";
   let shown = false;
   dialog.addEventListener("shown.bs.modal", () => (shown = true));
   dialog.addEventListener("hidden.bs.modal", () => (shown = false));
@@ -11,7 +12,7 @@ export function bindChooser({ dialog, list, url, view }) {
   // `at` is what the keyboard stands on once the choices are there.
   async function load(purpose, at = ".purpose[aria-current]") {
     list.setAttribute("aria-busy", "true");
-    const asked = new URLSearchParams({ purpose, table });
+    const asked = new URLSearchParams({ purpose, table, instead });
     const response = await fetch(`${url}choose/${band}/?${asked}`).catch(() => null);
     list.removeAttribute("aria-busy");
     if (!response || !response.ok) {
@@ -33,11 +34,12 @@ export function bindChooser({ dialog, list, url, view }) {
   });
 
   return {
-    async open(id, from = "") {
+    async open(id, from = "", { purpose = "", place = "" } = {}) {
       band = id || view.currentBand();
       if (!band) return;
       table = from;
-      await load("");
+      instead = place;
+      await load(purpose);
       modal().show();
     },
     close() {

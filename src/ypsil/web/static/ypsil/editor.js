@@ -7,6 +7,7 @@ import { bindCommands } from "./bench/commands.js";
 import { bindKeys } from "./bench/keys.js";
 import { drawMiniatures } from "./bench/miniatures.js";
 import { bindMoving } from "./bench/moving.js";
+import { bindReadyMade } from "./bench/ready_made.js";
 import { bindTidy } from "./bench/tidy.js";
 import { commandsOf } from "./bench/verbs.js";
 import { bindZoom } from "./bench/zoom.js";
@@ -74,6 +75,7 @@ function start(state) {
   const view = new PageView({ page, stage, margin, ladder, url: saver.url, send });
   const say = (text) => (byId("spoken").textContent = text);
   const chooser = bindChooser({ dialog: byId("chooser"), list: byId("choices"), url: saver.url, view });
+  const readyMade = bindReadyMade({ dialog: byId("arrangements"), list: byId("ready-made"), url: saver.url, view, page });
   bindFields({ send });
   bindLooks({ send });
   bindShownNames({ csrf: body.dataset.csrf });
@@ -87,10 +89,10 @@ function start(state) {
   const commands = bindCommands({
     dialog: byId("commands"),
     list: byId("command-list"),
-    all: commandsOf({ view, saver, send, chooser, zoom, bands, keys: () => commands.showKeys(), palette: () => commands.open(), newId }),
+    all: commandsOf({ view, saver, send, chooser, readyMade, zoom, bands, keys: () => commands.showKeys(), palette: () => commands.open(), newId }),
     say,
   });
-  const isBusy = () => chooser.isOpen() || commands.isOpen();
+  const isBusy = () => chooser.isOpen() || commands.isOpen() || readyMade.isOpen();
   const keys = bindKeys({ view, saver, send, say, commands, isBusy });
   bindClipboard({ view, margin, send, say, isBusy });
   view.onDrawn = () => drawMiniatures(ladder, page);
@@ -98,12 +100,13 @@ function start(state) {
   drawMiniatures(ladder, page);
 
   document.addEventListener("click", (event) => {
-    const target = event.target.closest("[data-edit], [data-fill], [data-copy-numbers], [data-undo], [data-redo], [data-choose], [data-add-band], [data-arrange], [data-tidy], [data-palette], [data-group-them], [data-ungroup], [data-own-size]");
+    const target = event.target.closest("[data-edit], [data-fill], [data-copy-numbers], [data-undo], [data-redo], [data-choose], [data-add-band], [data-arrange], [data-tidy], [data-palette], [data-group-them], [data-ungroup], [data-own-size], [data-ready-made], [data-instead]");
     if (!target) return;
     if ("copyNumbers" in target.dataset) copyNumbers(target);
     else if ("fill" in target.dataset) fill(target.closest("[data-blanks]"));
     else if (target.dataset.edit) {
       chooser.close();
+      readyMade.close();
       view.remember(target);
       send(JSON.parse(target.dataset.edit));
     } else if ("undo" in target.dataset) saver.step("undo");
@@ -112,6 +115,8 @@ function start(state) {
     else if ("tidy" in target.dataset) tidy.open(target.dataset.tidy);
     else if ("groupThem" in target.dataset) send({ type: "group_tiles", tiles: view.several, id: newId().slice(0, 8) });
     else if ("ungroup" in target.dataset) send({ type: "ungroup_tiles", tile: view.chosen });
+    else if ("readyMade" in target.dataset) readyMade.open();
+    else if ("instead" in target.dataset) chooser.open(view.currentBand(), "", { purpose: target.dataset.purpose, place: target.dataset.instead });
     else if ("ownSize" in target.dataset) send(ownSize(margin));
     else if ("palette" in target.dataset) commands.open();
     else if ("addBand" in target.dataset) send({ type: "add_band", band: { id: newId().slice(0, 8) } });

@@ -9,7 +9,7 @@ import { replaceContent } from "./unfinished.js";
 const TYPING_PAUSE_MS = 900;
 
 // Edits after which what they put on the page is chosen.
-const CHOSEN_AFTER = new Set(["add_tile", "paste_tiles", "duplicate_tiles"]);
+const CHOSEN_AFTER = new Set(["add_tile", "put_instead", "paste_tiles", "duplicate_tiles"]);
 
 export class PageView {
   constructor({ page, stage, margin, ladder, url, send }) {
@@ -221,7 +221,7 @@ export class PageView {
   type(tile) {
     if (tile.querySelector(".typing")) return;
     const area = document.createElement("textarea");
-    area.className = `typing ${tile.dataset.role}`;
+    area.className = `typing ${tile.dataset.role} at-${tile.dataset.align}`;
     area.value = tile.dataset.text;
     area.setAttribute("aria-label", "Text");
     tile.append(area);

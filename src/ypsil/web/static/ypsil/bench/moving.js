@@ -99,7 +99,7 @@ export function bindMoving({ view, stage, board, send, say }) {
     const size = measures(view.page);
     const sheet = rectIn(stage, view.page);
     const inner = rect(sheet.left + size.left * size.scale, sheet.top, sheet.width - (size.left + size.right) * size.scale, sheet.height);
-    return { size, sheet, inner, others: [...others, { ...inner, isPage: true }], box: union(tiles.map((tile) => rectIn(stage, tile))) };
+    return { size, sheet, inner, place: placeOf(tiles[0]), others: [...others, { ...inner, isPage: true }], box: union(tiles.map((tile) => rectIn(stage, tile))) };
   }
 
   function measure(said, box) {
@@ -136,7 +136,7 @@ export function bindMoving({ view, stage, board, send, say }) {
         for (const one of tiles) one.style.transform = `translate(${at.x}px, ${at.y}px)`;
         const there = moved(box, at.x, at.y);
         guides.show(there, near, size.scale);
-        const place = placeOf(tiles[0]);
+        const { place } = here;
         const [columns, rows] = [Math.round(at.x / size.scale / size.pitch), Math.round(at.y / size.scale / size.row)];
         measure(spoken({ ...place, column: place.column + columns, row: place.row + rows }), there);
       },
@@ -201,7 +201,7 @@ export function bindMoving({ view, stage, board, send, say }) {
         const there = rect(left, top, box.right + by.right * step.x - left, box.foot + by.foot * step.y - top);
         view.showFrame(there);
         guides.show(there, others, size.scale);
-        const place = placeOf(tiles[0]);
+        const { place } = here;
         measure(`${place.width - by.left + by.right} columns, ${place.height - by.top + by.foot} rows`, there);
       },
       drop() {

@@ -15,7 +15,7 @@ const WAYS = {
 };
 const PARTS = ["ladder", "board", "margin"];
 
-export function commandsOf({ view, saver, send, chooser, zoom, bands, keys, palette, newId }) {
+export function commandsOf({ view, saver, send, chooser, readyMade, zoom, bands, keys, palette, newId }) {
   const some = () => view.several.length > 0;
   const several = () => view.several.length > 1;
   const tiles = () => ({ tiles: view.several });
@@ -47,6 +47,7 @@ export function commandsOf({ view, saver, send, chooser, zoom, bands, keys, pale
     { name: "Take off its card", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { card: null } }) },
     { name: "Tidy the band", key: "t", when: band, run: () => document.dispatchEvent(new CustomEvent("tidy-band", { detail: band() })) },
     { name: "Add a band", run: () => send({ type: "add_band", band: { id: newId().slice(0, 8) }, index: place() + 1 }) },
+    { name: "Ready-made bands", run: () => readyMade.open() },
     { name: "Settings of the band", when: band, run: () => view.choose(null, false, band()) },
     { name: "Duplicate the band", when: band, run: () => send({ type: "duplicate_band", band: band() }) },
     { name: "Move the band up", when: band, run: () => bands.move(band(), place() - 1) },
