@@ -6,11 +6,13 @@ import re
 
 import pytest
 from fontTools.ttLib import TTFont
+from pypdf import PdfReader
 
 from ypsil.core.drawing.faces import FAMILIES, face_path
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.export.fonts import font_styles
+from ypsil.core.export.typesetting import scene_page
 from ypsil.core.export.woff import woff
 
 
@@ -49,3 +51,21 @@ def test_a_packed_face_unpacks_to_the_same_tables():
     plain = TTFont(path)
     assert packed.reader.keys() == plain.reader.keys()
     assert all(packed.reader[tag] == plain.reader[tag] for tag in sorted(plain.reader.keys()))
+
+
+@pytest.mark.parametrize("family", FAMILIES)
+def test_a_drawing_is_set_in_its_own_face_in_every_file(family):
+    # A name such as Source Sans 3 is read as one only where it is quoted (W3C, CSS Fonts Module Level 4, 2.1.1).
+    shown = "Visits 1,204 Hamburgefonstiv"
+    scene = Scene(400, 40, (Text(0, 20, shown, Font(family, 12, 400), "#000000"),), name="Visits", description="Visits")
+    reader = PdfReader(io.BytesIO(scene_page(scene, "en").compile("pdf")))
+    resources = reader.pages[0]["/Resources"]
+    fonts = list(_fonts_in(resources))
+    assert fonts and all(family.replace(" ", "") in name for name in fonts), fonts
+
+
+def _fonts_in(resources):
+    for one in resources.get("/Font", {}).values():
+        yield one.get_object()["/BaseFont"]
+    for one in resources.get("/XObject", {}).values():
+        yield from _fonts_in(one.get_object().get("/Resources", {}))

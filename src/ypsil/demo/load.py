@@ -17,6 +17,7 @@ from ypsil.demo.libraries import (
     survey_csv,
     visits_workbook,
 )
+from ypsil.demo.pages import board_page, public_page
 from ypsil.demo.pictures import bookshelf_png
 from ypsil.demo.reports import garden_report, libraries_report
 from ypsil.demo.school import exit_notes_csv, seedlings_csv
@@ -62,6 +63,8 @@ def load_demo() -> None:
     keep_report(author, gallery_report(picture=shelf, **gallery))
     keep_report(author, garden_report(seedlings, notes))
     keep_report(author, survey_report(survey, waves))
+    keep_report(author, board_page(visits, survey))
+    choose_audience(author, keep_report(author, public_page(visits, survey)).uid, "link")
     choose_audience(author, keep_report(author, libraries_report(visits, survey)).uid, "link")
     # The latest file calls the visits something else, so it waits for the author.
     take_in(author, DataRequest("visits_2026-09.xlsx", visits_workbook(visits="Visitors"), visits))

@@ -50,6 +50,17 @@ def chain(family: str) -> tuple[str, ...]:
     return (family, *(name for name in FALLBACKS if name != family))
 
 
+def names(family: str) -> tuple[str, ...]:
+    """Return the names that a family, and those that stand in for it, are asked for by: typst takes the width out of a
+    name, and knows a condensed family by what is left.
+
+    >>> names("Barlow Condensed")[:2]
+    ('Barlow Condensed', 'Barlow')
+    """
+    found = (part for name in chain(family) for part in (name, name.removesuffix(" Condensed")))
+    return tuple(dict.fromkeys(found))
+
+
 def can_set(character: str, family: str, weight: int) -> bool:
     """Tell whether a family, or one that stands in for it, has a character."""
     return any(ord(character) in face(name, weight).characters for name in chain(family))

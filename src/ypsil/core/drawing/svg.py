@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import lru_cache
 from html import escape
 
-from ypsil.core.drawing.faces import chain
+from ypsil.core.drawing.faces import names
 from ypsil.core.drawing.fills import AddressOf, Fills
 from ypsil.core.drawing.measure import runs
 from ypsil.core.drawing.pictures import data_address
@@ -75,7 +75,8 @@ def number(value: float) -> str:
 
 
 def font_family(family: str) -> str:
-    return ", ".join(chain(family))
+    # Quoted: a name of which a part begins with a digit is else no name (W3C, CSS Fonts Module Level 4, 2.1.1).
+    return ", ".join(f"'{name}'" for name in names(family))
 
 
 @lru_cache(maxsize=256)
@@ -104,7 +105,7 @@ def _letters(text: Text) -> str:
     return "".join(
         escaped(run, quote=False)
         if family == font.family
-        else f'<tspan font-family="{family}">{escaped(run, quote=False)}</tspan>'
+        else f"""<tspan font-family="'{family}'">{escaped(run, quote=False)}</tspan>"""
         for run, family in runs(text.text, font.family, font.weight)
     )
 

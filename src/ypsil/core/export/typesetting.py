@@ -10,7 +10,7 @@ from typing import Literal
 
 import typst
 
-from ypsil.core.drawing.faces import FONT_FOLDER, can_set, chain
+from ypsil.core.drawing.faces import FONT_FOLDER, can_set, names
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Scene, Text
 from ypsil.core.drawing.svg import number, scene_to_svg
@@ -164,7 +164,7 @@ def _string(text: str) -> str:
 
 def _line(text: Text, x: float, y: float, width: float | None = None) -> str:
     """Return a line of text; a cell of a table has no width of its own, so there it is given."""
-    family = "(" + "".join(f"{_string(name)}," for name in chain(text.font.family)) + ")"
+    family = "(" + "".join(f"{_string(name)}," for name in names(text.font.family)) + ")"
     left = text.x - {"start": 0.0, "middle": 0.5, "end": 1.0}[text.anchor] * text_width(text.text, text.font)
     # A space after each line keeps words apart for those who read the text out or copy it.
     return (

@@ -1,0 +1,198 @@
+"""Two pages of the sample scenario that are looked at from afar: an infographic for the public, and a dashboard for the
+board. Both are made with what an author can do on screen."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ypsil.core.document.page_formats import PAGE_FORMATS
+from ypsil.core.report import Band, ReportBody, SourcesTile, TextTile, VisualTile
+from ypsil.core.style import Card, CardManner, Ground
+from ypsil.core.tiles.text import Role
+from ypsil.demo.reports import LAST_YEAR, PER_MONTH, place, visual
+
+_STEPS = (
+    ("Come in", "Any branch, any day. Nothing to bring for a first look."),
+    ("Get a card", "A name and an address are enough. Children need a grown-up beside them."),
+    ("Take home", "Twenty things at a time, for three weeks."),
+    ("Bring back", "To any branch, or to the book bus."),
+)
+_NEXT = (
+    ("Longer Saturdays", "Market Square and Alder Lane stay open until six from the spring on."),
+    ("A quiet room", "Readers asked for it more often than for anything else."),
+    ("More large print", "Two shelves in every branch, chosen by readers."),
+)
+
+
+def _sum(column: str) -> dict[str, Any]:
+    return {"stat": "sum", "column": column}
+
+
+def _text(role: Role, text: str, at: tuple[int, int, int, int], **more: Any) -> TextTile:
+    return TextTile(role=role, text=text, place=place(*at), **more)
+
+
+def public_page(visits: str, survey: str) -> ReportBody:
+    """Return the year of Brackenshire Libraries as an infographic for whoever passes by."""
+    return ReportBody(
+        title="A year at your libraries",
+        cards=CardManner(fill="paper", corner=14, padding=20),
+        bands=(
+            _cover(visits),
+            _sides(visits),
+            _steps(),
+            _busiest(visits),
+            _said(survey),
+            _next(),
+            Band(message="Sources", ground=Ground(colour="wash"), tiles=(SourcesTile(place=place(0, 0, 24, 5)),)),
+        ),
+    )
+
+
+def _cover(visits: str) -> Band:
+    return Band(
+        message="A year at your libraries",
+        ground=Ground(colour="deep", to="accent", way="slope"),
+        padding=6,
+        tiles=(
+            _text("label", "Brackenshire Libraries", (0, 0, 24, 3)),
+            _text("title", "The door opened all year, and children came most in summer", (0, 4, 21, 16)),
+            visual(
+                visits, "kpi", {"measures": [_sum("Visits")], "where": LAST_YEAR}, place(0, 22, 12, 26),
+                options={"label": "visits in the last 12 months"},
+            ),
+            visual(
+                visits, "area", {"measures": [_sum("Visits")], "per": PER_MONTH}, place(12, 22, 12, 26),            ),
+        ),
+    )  # fmt: skip
+
+
+def _sides(visits: str) -> Band:
+    def side(kind: str, at: tuple[int, int, int, int], fill: str, **options: Any) -> VisualTile:
+        where = [*LAST_YEAR, {"column": "Kind", "test": "in", "values": [kind]}]
+        found = visual(visits, "kpi", {"measures": [_sum("Visits")], "where": where}, place(*at), options=options)
+        return found.model_copy(update={"card": Card(fill=fill)})
+
+    return Band(
+        message="Adults and children",
+        tiles=(
+            _text("heading", "Two kinds of readers, one house", (0, 0, 24, 5)),
+            side("Adult", (0, 6, 12, 22), "second-tint", label="visits by adults"),
+            side("Child", (12, 6, 12, 22), "third-tint", label="visits by children"),
+            _text("body", "Adults come all year, most of all on market days.", (0, 30, 12, 7), colour="quiet"),
+            _text("body", "Children come when school is out: the summer game doubles July.", (12, 30, 12, 7),
+                  colour="quiet"),
+        ),
+    )  # fmt: skip
+
+
+def _steps() -> Band:
+    tiles: list[TextTile] = []
+    for number, (title, said) in enumerate(_STEPS):
+        left = 6 * number
+        tiles += [
+            _text("big", str(number + 1), (left, 6, 6, 15), colour="accent"),
+            _text("label", title, (left, 22, 6, 4)),
+            _text("body", said, (left, 26, 6, 14)),
+        ]
+    heading = _text("heading", "Four steps to your first book", (0, 0, 24, 5))
+    return Band(message="How to join", ground=Ground(colour="tint"), tiles=(heading, *tiles))
+
+
+def _busiest(visits: str) -> Band:
+    return Band(
+        message="Market Square is busiest",
+        tiles=(
+            _text("heading", "Market Square is busiest, every branch is used", (0, 0, 24, 5)),
+            visual(
+                visits, "bar", {"measures": [_sum("Visits")], "per": [{"column": "Branch"}], "where": LAST_YEAR},
+                place(0, 6, 24, 44), options={"emphasis": "Market Square"},
+            ),
+        ),
+    )  # fmt: skip
+
+
+def _said(survey: str) -> Band:
+    words = {"column": "Comment", "by": "word", "words": {"leave_out": ["please", "comment"], "find_phrases": "sure"}}
+    share = {"stat": "share", "column": "Would recommend", "values": ["Yes"]}
+    return Band(
+        message="What readers say",
+        ground=Ground(colour="third"),
+        tiles=(
+            _text("heading", "What you told us in the spring", (0, 0, 24, 5)),
+            visual(
+                survey, "cloud", {"measures": [{"stat": "count"}], "per": [words], "keep": 45}, place(0, 7, 15, 46),
+                options={"seed": 3},
+            ).model_copy(update={"card": Card()}),
+            visual(
+                survey, "ring", {"measures": [share]}, place(15, 7, 9, 46),
+                options={"label": "of readers would recommend their library"},
+            ),
+        ),
+    )  # fmt: skip
+
+
+def _next() -> Band:
+    tiles: list[TextTile] = []
+    for number, (title, said) in enumerate(_NEXT):
+        tiles += [
+            _text("label", title, (8 * number, 6, 8, 4), colour="accent"),
+            _text("body", said, (8 * number, 10, 8, 14)),
+        ]
+    heading = _text("heading", "What comes next", (0, 0, 24, 5))
+    return Band(message="What comes next", ground=Ground(colour="ink"), tiles=(heading, *tiles), padding=5)
+
+
+def board_page(visits: str, survey: str) -> ReportBody:
+    """Return the dashboard for the board: one screen, the month at a glance."""
+    at = {"per": PER_MONTH}
+    cost = {"ratio": [_sum("Cost (£)"), _sum("Visits")], "name": "Cost per visit"}
+    figures = (
+        ("Visits", [_sum("Visits")], "up"),
+        ("Loans", [_sum("Loans")], "up"),
+        ("Events", [_sum("Events")], "up"),
+        ("Cost per visit", [cost], "down"),
+    )
+    cards = tuple(
+        visual(
+            visits, "kpi", {"measures": measures, **at}, place(6 * number, 0, 6, 20),
+            options={"label": label, "against": "year before", "good": good},
+        ).model_copy(update={"card": Card()})
+        for number, (label, measures, good) in enumerate(figures)
+    )  # fmt: skip
+    share = {"stat": "share", "column": "Would recommend", "values": ["Yes"]}
+    charts = (
+        visual(
+            visits, "line", {"measures": [_sum("Visits")], "per": PER_MONTH, "split": {"column": "Kind"}},
+            place(0, 23, 12, 51), title="Visits per month", options={"at_end": "name and value"},
+        ),
+        visual(
+            visits, "bar", {"measures": [_sum("Visits")], "per": [{"column": "Branch"}], "where": LAST_YEAR},
+            place(12, 23, 7, 51), title="By branch, 12 months", options={"emphasis": "Market Square"},
+        ),
+        visual(
+            survey, "ring", {"measures": [share]}, place(19, 23, 5, 51), options={"label": "would recommend us"},
+        ),
+    )  # fmt: skip
+    return ReportBody(
+        title="Board dashboard: the month at a glance",
+        page=PAGE_FORMATS["dashboard-16x9"].page,
+        cards=CardManner(fill="paper", corner=8, padding=14, edge="accent"),
+        bands=(
+            Band(
+                message="The month at a glance",
+                ground=Ground(colour="deep"),
+                padding=1,
+                tiles=(
+                    _text("heading", "The month at a glance", (0, 0, 16, 5)),
+                    _text("note", "Brackenshire Libraries, for the board", (16, 1, 8, 4), align="end"),
+                ),
+            ),
+            Band(
+                message="Figures and charts",
+                ground=Ground(colour="wash"),
+                padding=2,
+                tiles=(*cards, *(chart.model_copy(update={"card": Card(edge="")}) for chart in charts)),
+            ),
+        ),
+    )
