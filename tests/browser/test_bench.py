@@ -303,3 +303,55 @@ def test_another_format_reflows_the_page(bench):
     page.get_by_label("Format").select_option("slide-4x3")
     until(page, "() => getComputedStyle(document.getElementById('page')).getPropertyValue('--wide').trim() === '960'")
     assert set(places(page)) == {"a", "b", "c", "d"}
+
+
+def test_a_ready_made_band_comes_filled_below_what_is_chosen_and_its_places_are_filled(bench):
+    page = bench
+    page.locator("#ladder [data-go]").nth(0).click()
+    page.get_by_role("button", name="Ready-made bands").click()
+    page.locator("#ready-made .suggestion", has_text="A picture and text").click()
+    until(page, "() => document.querySelectorAll('#page [data-band]')[1].querySelector('.spot') !== null")
+    spot = page.locator(".tile.spot")
+    expect(spot.locator(".invite")).to_have_text("A picture of what it is about")
+    spot.locator("[data-pick]").click()
+    page.get_by_role("button", name="Choose what stands here").click()
+    page.get_by_role("button", name="Who is biggest").click()
+    page.locator("#choices button.suggestion").first.click()
+    expect(page.locator(".tile.spot")).to_have_count(0)
+
+
+def test_cells_that_are_pasted_become_a_table_and_a_visual(bench):
+    page = bench
+    page.locator("#ladder [data-go]").nth(1).click()
+    page.evaluate("""() => {
+      const held = new DataTransfer();
+      held.setData('text/plain', 'Branch\\tVisits\\nElm\\t120\\nMarket\\t300\\nOak\\t90');
+      document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: held, bubbles: true }));
+    }""")
+    expect(page.locator('[data-band="two"] [data-kind="visual"]')).to_be_visible()
+
+
+def test_history_goes_back_and_says_what_was_undone(bench):
+    page = bench
+    choose(page, "d")
+    for key in ("ArrowDown", "Shift+ArrowRight"):
+        page.keyboard.press(key)
+        page.wait_for_timeout(400)
+    saved(page)
+    page.get_by_role("button", name="History").click()
+    lines = page.locator("#done li")
+    expect(lines.first).to_contain_text("Resized tiles")
+    expect(lines.nth(1)).to_contain_text("Moved tiles")
+    lines.nth(1).get_by_role("button").click()
+    expect(page.locator(".saved")).to_have_text("Undone: 2 changes")
+    assert places(page)["d"][:4] == [0, 0, 6, 8]
+
+
+def test_the_page_is_looked_at_as_a_skeleton_and_without_tools(bench):
+    page = bench
+    page.get_by_role("button", name="Skeleton").click()
+    assert page.evaluate("() => getComputedStyle(document.querySelector('.tile .drawn')).visibility") == "hidden"
+    page.get_by_role("button", name="Read", exact=True).click()
+    expect(page.locator("#ladder")).to_be_hidden()
+    page.keyboard.press("Escape")
+    expect(page.locator("#ladder")).to_be_visible()

@@ -211,7 +211,7 @@ def test_names_of_300_letters_emoji_and_right_to_left_are_cut_to_their_room():
 def test_emoji_and_other_scripts_reach_every_kind_of_file():
     scene = drawn("bar", AMOUNTS, table_of([3, 2, 1], ["😀 fun", "ספרייה", "Łódź и Київ"]))
     svg = scene_to_svg(scene)
-    assert '<tspan font-family="Noto Sans Hebrew">ספרייה</tspan>' in svg
+    assert """<tspan font-family="'Noto Sans Hebrew'">ספרייה</tspan>""" in svg
     assert "😀" in svg
     for ending in FORMATS:
         assert scene_to_file(scene, ending)

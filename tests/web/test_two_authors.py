@@ -10,8 +10,10 @@ from tests.factories import VISITS
 from tests.web.conftest import arrive, change
 from ypsil.core.document import FORMAT, apply, parse_change, read_document
 from ypsil.core.report import ReportBody, parse_edit
+from ypsil.core.report.edits import edit_schema
 from ypsil.web.compose import edits, log
 from ypsil.web.compose.models import Change, Report
+from ypsil.web.compose.said import DONE
 
 BAND = {"type": "add_band", "band": {"id": "b9", "message": "Numbers"}}
 TEXT = {"type": "add_tile", "band": "b9", "tile": {"id": "t9", "type": "text", "text": "first"}}
@@ -268,3 +270,20 @@ def test_a_megabyte_of_text_is_refused_in_words_and_what_was_there_stays(owner, 
     reply = change(owner, shared, says("x" * 1_000_000))
     assert (reply.status_code, text_of(shared)) == (422, "first")
     assert "20000" in reply.json()["message"]
+
+
+def test_everything_that_can_be_done_has_words_of_its_own():
+    kinds = {one.split("/")[-1] for one in edit_schema()["discriminator"]["mapping"]}
+    assert kinds == set(DONE)
+
+
+def test_what_was_done_is_listed_and_several_steps_are_taken_back_at_once(owner, other, shared):
+    for text in ("one", "two", "three"):
+        make(shared, owner, says(text))
+    page = owner.get(f"/reports/{shared.uid}/history/").content.decode()
+    assert page.count("Go back to before this") >= 5 and "Changed a tile" in page
+    reply = owner.post(f"/reports/{shared.uid}/undo/", {"times": 2}, content_type="application/json").json()
+    assert reply["did"] == "Undone: 2 changes" and text_of(shared) == "one"
+    reply = owner.post(f"/reports/{shared.uid}/redo/", {"times": 1}, content_type="application/json").json()
+    assert reply["did"] == "Done again: changed a tile" and text_of(shared) == "two"
+    assert other.get(f"/reports/{shared.uid}/history/").status_code == 404

@@ -79,8 +79,8 @@ def _sides(visits: str) -> Band:
             _text("heading", "Two kinds of readers, one house", (0, 0, 24, 5)),
             side("Adult", (0, 6, 12, 22), "second-tint", label="visits by adults"),
             side("Child", (12, 6, 12, 22), "third-tint", label="visits by children"),
-            _text("body", "Adults come all year, most of all on market days.", (0, 30, 12, 7), colour="quiet"),
-            _text("body", "Children come when school is out: the summer game doubles July.", (12, 30, 12, 7),
+            _text("body", "Adults come all year, most of all in autumn.", (0, 30, 12, 7), colour="quiet"),
+            _text("body", "Children come when school is out, and stay for the summer game.", (12, 30, 12, 7),
                   colour="quiet"),
         ),
     )  # fmt: skip

@@ -27,8 +27,10 @@ from ypsil.web.accounts.services import User
 from ypsil.web.compose import log
 from ypsil.web.compose.log import Sent
 from ypsil.web.compose.models import Report, keep_style, view_of
+from ypsil.web.compose.said import done
 
 _SAID_LETTERS = 80
+MOST_STEPS = 500
 
 
 class StaleEdit(EditRefused):
@@ -50,6 +52,7 @@ class Step:
 
     report: Report
     notice: str = ""
+    did: str = ""
 
 
 def create_report(owner: User, title: str) -> Report:
@@ -163,21 +166,36 @@ def _short(said: str) -> str:
     return said if len(said) <= _SAID_LETTERS else said[: _SAID_LETTERS - 1] + "…"
 
 
-def step_back(report_id: int, author: User) -> Step:
-    """Undo the author's latest change that is not undone; nothing happens when there is none."""
-    return _step(report_id, author, "undo")
+def step_back(report_id: int, author: User, times: int = 1) -> Step:
+    """Undo the author's latest changes that are not undone, as many as are asked for; nothing happens when there is
+    none."""
+    return _steps(report_id, author, "undo", times)
 
 
-def step_forward(report_id: int, author: User) -> Step:
+def step_forward(report_id: int, author: User, times: int = 1) -> Step:
     """Redo what the author undid last; nothing happens when there is none."""
-    return _step(report_id, author, "redo")
+    return _steps(report_id, author, "redo", times)
 
 
 @transaction.atomic
-def _step(report_id: int, author: User, way: str) -> Step:
-    """Take back the latest of the author's changes of which something can be; those before it that others have written
-    over are passed over, and that is said."""
+def _steps(report_id: int, author: User, way: str, times: int) -> Step:
+    """Take changes back one by one; all of it is one transaction."""
     report = Report.objects.select_for_update().get(pk=report_id)
+    left, labels = 0, []
+    for _ in range(max(1, min(times, MOST_STEPS))):
+        took, label = _step(report, author, way)
+        left += took
+        if label is None:
+            break
+        labels.append(label)
+    said = f"{labels[0]}" if len(labels) == 1 else f"{len(labels)} changes"
+    did = f"{_SAID[way]}: {said}" if labels else ""
+    return Step(report, _LEFT if left else "", did)
+
+
+def _step(report: Report, author: User, way: str) -> tuple[int, str | None]:
+    """Take back the latest of the author's changes of which something can be; those before it that others have written
+    over are passed over. Return how much was left, and what was taken back in words, None where there was nothing."""
     left = 0
     for numbers in getattr(log.reach_of(report, author), way):
         entries = report.log.filter(number__in=numbers).order_by("number")
@@ -185,8 +203,9 @@ def _step(report_id: int, author: User, way: str) -> Step:
         left += back.left
         log.keep(report, back.document, back.batch, Sent(author), undoes=numbers[-1])
         if back.batch.changes:
-            break
-    return Step(report, _LEFT if left else "")
+            return left, done(back.batch.label)
+    return left, None
 
 
+_SAID = {"undo": "Undone", "redo": "Done again"}
 _LEFT = "Something of it was changed by somebody else meanwhile, and stays as they left it."

@@ -47,6 +47,7 @@ def _band_rule(view: BandView, page: PageFormat) -> str:
     measures = {}
     if place.above:
         measures["--above"] = number(place.above)
+        measures["--turn"] = number(min(place.above, page.margins.top))
     if place.padding != page.band_padding:
         measures["--padding"] = number(place.padding * page.row)
     if view.band.least_rows:

@@ -8,13 +8,13 @@ from typing import Any
 from django.template.loader import render_to_string
 
 from ypsil.core.render import Page, heading_levels
-from ypsil.web.compose.render import band_label, ground_markup, tile_digest, tile_markup
+from ypsil.web.compose.render import band_label, ground_markup, page_starts, tile_digest, tile_markup
 
 
 def page_patch(page: Page, known: Mapping[str, Any], held: str) -> dict[str, Any]:
     """Return the bands of a page with their tiles in order; ``known`` are the digests of the tiles that are shown
     already, which come without their markup. ``held`` says what waits for the author."""
-    levels = heading_levels(page)
+    levels, starts = heading_levels(page), page_starts(page)
     bands = []
     for number, view in enumerate(page.bands, 1):
         label = band_label(number, view.band)
@@ -28,5 +28,5 @@ def page_patch(page: Page, known: Mapping[str, Any], held: str) -> dict[str, Any
         empty = render_to_string("compose/_band.html", {"band": {"id": view.band.id, "label": label}, "tiles": []})
         ground = ground_markup(view)
         shown = {"id": view.band.id, "label": label, "tiles": tiles, "empty": empty}
-        bands.append(shown | {"ground": ground, "head": view.place.head})
+        bands.append(shown | {"ground": ground, "head": view.place.head, "page": starts.get(view.band.id, "")})
     return {"held": held, "bands": bands}

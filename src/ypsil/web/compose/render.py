@@ -56,6 +56,19 @@ class BandMarkup:
     tiles: list[TileMarkup]
     ground: SafeString
     head: int
+    page: str
+
+
+def page_starts(page: Page) -> dict[str, str]:
+    """Return the number of the page that a band begins, by the band's id; none of the first, nor where pages are one
+    long sheet."""
+    found = {}
+    before = 0
+    for band in page.bands:
+        if band.place.page > before:
+            found[band.band.id] = str(band.place.page + 1)
+        before = band.place.page
+    return found
 
 
 def page_markup(
@@ -64,7 +77,7 @@ def page_markup(
     """Return the bands of a page for the templates, with a second drawing of those in ``narrow``; ``address_of`` tells
     where the reader finds pictures."""
     narrow = narrow or {}
-    levels = heading_levels(page)
+    levels, starts = heading_levels(page), page_starts(page)
     return [
         BandMarkup(
             band.band.id,
@@ -77,6 +90,7 @@ def page_markup(
             ],
             ground_markup(band, address_of),
             band.place.head,
+            starts.get(band.band.id, ""),
         )
         for number, band in enumerate(page.bands, 1)
     ]

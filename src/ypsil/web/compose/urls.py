@@ -16,6 +16,7 @@ urlpatterns = [
     path("reports/<str:uid>/edits/", views.edit, name="edit"),
     path("reports/<str:uid>/token/", views.token, name="token"),
     path("reports/<str:uid>/undo/", views.undo, name="undo"),
+    path("reports/<str:uid>/history/", views.history, name="history"),
     path("reports/<str:uid>/redo/", views.redo, name="redo"),
     path("reports/<str:uid>/margin/", margin_views.report_margin, name="report-margin"),
     path("reports/<str:uid>/arrangements/", choose_views.arrangements, name="arrangements"),

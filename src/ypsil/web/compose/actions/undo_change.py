@@ -7,6 +7,6 @@ from ypsil.web.compose.edits import Step, step_back
 from ypsil.web.compose.services import report_for
 
 
-def undo_change(asker: User, uid: str) -> Step:
+def undo_change(asker: User, uid: str, times: int = 1) -> Step:
     """Take back the asker's latest change that is not undone; nothing happens where there is none."""
-    return step_back(report_for(asker, uid).pk, asker)
+    return step_back(report_for(asker, uid).pk, asker, times)

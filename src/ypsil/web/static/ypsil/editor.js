@@ -4,11 +4,13 @@ import Alpine from "../vendor/alpine-csp.esm.min.js";
 import { bindBands } from "./bench/bands.js";
 import { bindClipboard } from "./bench/clipboard.js";
 import { bindCommands } from "./bench/commands.js";
+import { bindHistory } from "./bench/history.js";
 import { bindKeys } from "./bench/keys.js";
 import { drawMiniatures } from "./bench/miniatures.js";
 import { bindMoving } from "./bench/moving.js";
 import { bindReadyMade } from "./bench/ready_made.js";
 import { bindTidy } from "./bench/tidy.js";
+import { bindViews } from "./bench/views.js";
 import { commandsOf } from "./bench/verbs.js";
 import { bindZoom } from "./bench/zoom.js";
 import { bindChooser } from "./chooser.js";
@@ -63,7 +65,7 @@ function start(state) {
       };
     },
     onPage: (data, edit) => {
-      if (!data.message) state.saved = data.saved;
+      if (!data.message) state.saved = data.did || data.saved;
       state.cannotUndo = !data.can_undo;
       state.cannotRedo = !data.can_redo;
       if (document.activeElement !== byId("report-title")) byId("report-title").value = data.title;
@@ -83,24 +85,26 @@ function start(state) {
   bindTerms({ view, url: saver.url, saver });
   bindNumbers({ saver, view, chooser, send });
   const tidy = bindTidy({ view, stage, url: saver.url, send });
+  const history = bindHistory({ dialog: byId("history"), list: byId("done"), url: saver.url, saver });
+  const views = bindViews({ view, say });
   const zoom = bindZoom({ page, stage, board, view });
   const bands = bindBands({ ladder, page, view, send, say });
   bindMoving({ view, stage, board, send, say });
   const commands = bindCommands({
     dialog: byId("commands"),
     list: byId("command-list"),
-    all: commandsOf({ view, saver, send, chooser, readyMade, zoom, bands, keys: () => commands.showKeys(), palette: () => commands.open(), newId }),
+    all: commandsOf({ view, saver, send, chooser, readyMade, history, views, zoom, bands, keys: () => commands.showKeys(), palette: () => commands.open(), newId }),
     say,
   });
-  const isBusy = () => chooser.isOpen() || commands.isOpen() || readyMade.isOpen();
+  const isBusy = () => chooser.isOpen() || commands.isOpen() || readyMade.isOpen() || history.isOpen();
   const keys = bindKeys({ view, saver, send, say, commands, isBusy });
-  bindClipboard({ view, margin, send, say, isBusy });
+  bindClipboard({ view, margin, saver, send, say, isBusy, tell: (text) => (state.notice = text) });
   view.onDrawn = () => drawMiniatures(ladder, page);
   document.addEventListener("pointerdown", () => keys.flush(), true);
   drawMiniatures(ladder, page);
 
   document.addEventListener("click", (event) => {
-    const target = event.target.closest("[data-edit], [data-fill], [data-copy-numbers], [data-undo], [data-redo], [data-choose], [data-add-band], [data-arrange], [data-tidy], [data-palette], [data-group-them], [data-ungroup], [data-own-size], [data-ready-made], [data-instead]");
+    const target = event.target.closest("[data-edit], [data-fill], [data-copy-numbers], [data-undo], [data-redo], [data-choose], [data-add-band], [data-arrange], [data-tidy], [data-palette], [data-group-them], [data-ungroup], [data-own-size], [data-ready-made], [data-instead], [data-history]");
     if (!target) return;
     if ("copyNumbers" in target.dataset) copyNumbers(target);
     else if ("fill" in target.dataset) fill(target.closest("[data-blanks]"));
@@ -115,6 +119,7 @@ function start(state) {
     else if ("tidy" in target.dataset) tidy.open(target.dataset.tidy);
     else if ("groupThem" in target.dataset) send({ type: "group_tiles", tiles: view.several, id: newId().slice(0, 8) });
     else if ("ungroup" in target.dataset) send({ type: "ungroup_tiles", tile: view.chosen });
+    else if ("history" in target.dataset) history.open();
     else if ("readyMade" in target.dataset) readyMade.open();
     else if ("instead" in target.dataset) chooser.open(view.currentBand(), "", { purpose: target.dataset.purpose, place: target.dataset.instead });
     else if ("ownSize" in target.dataset) send(ownSize(margin));

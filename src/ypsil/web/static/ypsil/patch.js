@@ -15,6 +15,8 @@ export function applyPatch(page, { held, bands }) {
     if (before.nextElementSibling !== section) before.after(section);
     section.setAttribute("aria-label", band.label);
     section.dataset.head = band.head;
+    if (band.page) section.dataset.page = band.page;
+    else delete section.dataset.page;
     section.querySelector(".add-tile .visually-hidden").textContent = ` In ${band.label}`;
     const ground = section.querySelector("[data-ground]");
     if (ground.dataset.said !== band.ground) {

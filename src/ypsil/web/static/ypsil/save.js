@@ -70,14 +70,14 @@ export class Saver {
   }
 
   // Undo or redo, one after the other.
-  step(name) {
-    this.steps = this.steps.then(() => this.takeStep(name));
+  step(name, times = 1) {
+    this.steps = this.steps.then(() => this.takeStep(name, times));
   }
 
   // Waits for what is being saved, so that it takes back the right thing.
-  async takeStep(name) {
+  async takeStep(name, times) {
     await this.flush();
-    const reply = await this.post(`${name}/`, { known: this.known() });
+    const reply = await this.post(`${name}/`, { known: this.known(), times });
     if (reply) this.take(reply, null);
     else this.onNotice("The server cannot be reached. Try again in a moment.");
   }

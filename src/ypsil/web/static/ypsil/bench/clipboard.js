@@ -2,7 +2,7 @@
 
 const KIND = "application/x-ypsil-tiles+json";
 
-export function bindClipboard({ view, margin, send, say, isBusy }) {
+export function bindClipboard({ view, margin, saver, send, say, isBusy, tell }) {
   const isElsewhere = (event) => isBusy() || event.target.closest?.("input, textarea, select, [contenteditable=true]") || !document.getSelection().isCollapsed;
 
   // The margin holds what is chosen as it would be put in elsewhere.
@@ -36,7 +36,16 @@ export function bindClipboard({ view, margin, send, say, isBusy }) {
     const text = event.clipboardData.getData("text/plain").trim();
     if (!text) return;
     event.preventDefault();
+    if (/\t/.test(text)) return pasteCells(band, text);
     const role = text.length <= 80 && !text.includes("\n") ? "heading" : "body";
     send({ type: "add_tile", band, tile: { type: "text", role, text } });
   });
+
+  // Cells become a table, and the visual that suits them.
+  async function pasteCells(band, text) {
+    say("Making a table of what was pasted");
+    const reply = await saver.post(`bands/${band}/numbers/`, { text });
+    if (reply?.data.edit) send(reply.data.edit);
+    else tell(reply?.data.message || "The server cannot be reached. Try again in a moment.");
+  }
 }

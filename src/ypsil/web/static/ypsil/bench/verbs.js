@@ -15,7 +15,7 @@ const WAYS = {
 };
 const PARTS = ["ladder", "board", "margin"];
 
-export function commandsOf({ view, saver, send, chooser, readyMade, zoom, bands, keys, palette, newId }) {
+export function commandsOf({ view, saver, send, chooser, readyMade, history, views, zoom, bands, keys, palette, newId }) {
   const some = () => view.several.length > 0;
   const several = () => view.several.length > 1;
   const tiles = () => ({ tiles: view.several });
@@ -58,7 +58,9 @@ export function commandsOf({ view, saver, send, chooser, readyMade, zoom, bands,
     { name: "Zoom: as wide as its place", run: () => zoom.set("width") },
     { name: "Zoom: the whole page", run: () => zoom.set("page") },
     { name: "Zoom: 100 %", run: () => zoom.set("1") },
-    { name: "Skeleton: only boxes that say what stands where", run: () => document.body.classList.toggle("skeleton") },
+    { name: "Skeleton: only boxes that say what stands where", run: () => views.set("skeleton") },
+    { name: "Read the page without any tool", run: () => views.set("reading") },
+    { name: "History: what was done", run: () => history.open() },
     { name: "Settings of the report", run: () => view.choose(null) },
     { name: "One level up", key: "Escape", run: up },
     { name: "Bands, page, settings in turn", key: "F6", run: () => turn(1) },

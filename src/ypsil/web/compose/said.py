@@ -1,0 +1,43 @@
+"""What somebody did, in words: for undo, and for the list of what was done."""
+
+from __future__ import annotations
+
+DONE = {
+    "rename": "renamed the report",
+    "change_report": "changed the report",
+    "set_format": "changed the page's format",
+    "add_band": "added a band",
+    "remove_band": "removed a band",
+    "move_band": "moved a band",
+    "duplicate_band": "duplicated a band",
+    "change_band": "changed a band",
+    "clear_band": "cleared a band",
+    "clear_page": "cleared the page",
+    "set_message": "said what a band says",
+    "tidy_band": "tidied a band",
+    "add_tile": "added a tile",
+    "put_instead": "put a tile in a place",
+    "paste_tiles": "pasted",
+    "duplicate_tiles": "duplicated",
+    "remove_tile": "removed a tile",
+    "remove_tiles": "removed tiles",
+    "change_tile": "changed a tile",
+    "change_tiles": "changed tiles",
+    "change_looks": "gave a look to charts",
+    "set_options": "changed how a tile looks",
+    "move_tiles": "moved tiles",
+    "resize_tiles": "resized tiles",
+    "arrange_tiles": "lined tiles up",
+    "set_layer": "laid tiles over or under",
+    "group_tiles": "grouped tiles",
+    "ungroup_tiles": "ungrouped tiles",
+}
+
+
+def done(label: str) -> str:
+    """Return what the label of a change says.
+
+    >>> done("move_tiles"), done("")
+    ('moved tiles', 'changed something')
+    """
+    return DONE.get(label, "changed something")
