@@ -15,6 +15,7 @@ OPEN = {"sign-in", "sign-out", "sign-up", "forgotten", "forgotten-sent", "new-pa
 OWN_DESK = {"account", "change-address", "delete-account", "desk", "new-table", "new-report", "icons", "bring-picture"}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
+    "from-desk",
     "change-address",
     "bring-picture",
     "typed-start",
@@ -51,7 +52,7 @@ def addresses(owner, table, report):
         "tile-margin": (report.uid, "c1"), "tile-numbers": (report.uid, "c1"),
         "tile-term": (report.uid, "c1"), "tile-themes": (report.uid, "c1"),
         **dict.fromkeys(("typed-draw", "typed-turn", "typed-keep"), (report.uid, "c1")),
-        "typed-start": (report.uid, report.read().bands[0].id),
+        **dict.fromkeys(("typed-start", "band-margin", "tidied"), (report.uid, report.read().bands[0].id)),
         "layout": (report.uid, "a1"), "published-layout": (publication_of(report).token, "a1"),
         "picture": (kept.blob_id,),
         "published-picture": (publication_of(report).token, kept.blob_id),

@@ -43,6 +43,10 @@ def wanted(owner, table, report):
     return {
         "edit_report": (report.uid, EditRequest(rename, report.revision)),
         "delete_report": (report.uid,),
+        "bring_back_report": (report.uid,),
+        "copy_report": (report.uid,),
+        "rename_report": (report.uid, "Theirs"),
+        "tag_report": (report.uid, "theirs"),
         "undo_change": (report.uid,),
         "redo_change": (report.uid,),
         "type_numbers": (report.uid, report.read().bands[0].id, "A 1\nB 2"),

@@ -34,12 +34,13 @@ FIELDS = {
     "held": ("accept", "column-0", "column-1", "column-99", "discard"), "other-sheet": ("sheet",),
     "publish": ("audience", "show", "at_once"), "show-table": ("for", "report"), "report-tables": ("table",),
     "delete-version": (), "delete-table": ("sure",), "delete-report": ("sure",),
+    "from-desk": ("do", "title", "tags"),
 }  # fmt: skip
 ASKED = (
     "after", "sort", "dir", "find", "c0", "c3", "start", "count", "first", "columns", "name", "kind", "at", "type",
     "text", "cursor", "version", "page", "purpose", "table", "question", "visual", "term", "slot", "q", "as",
     "revision", "way", "for", "next", "theme", "part", "of", "tile", "settings", "width", "column", "step",
-    "number", "known",
+    "number", "known", "order", "instead", "index", "times",
 )  # fmt: skip
 
 

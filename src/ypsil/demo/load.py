@@ -24,6 +24,7 @@ from ypsil.demo.school import exit_notes_csv, seedlings_csv
 from ypsil.demo.survey import THEMES, survey_report
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.actions.keep_report import keep_report
+from ypsil.web.compose.actions.tag_report import tag_report
 from ypsil.web.gather.actions.bring_picture import bring_picture
 from ypsil.web.gather.actions.change_recipe import change_recipe
 from ypsil.web.gather.actions.credit_table import credit_table
@@ -61,11 +62,16 @@ def load_demo() -> None:
     gallery = {"visits": visits, "survey": survey, "loans": loans, "programme": programme, "counter": counter}
     gallery |= {"joining": joining}
     keep_report(author, gallery_report(picture=shelf, **gallery))
-    keep_report(author, garden_report(seedlings, notes))
-    keep_report(author, survey_report(survey, waves))
-    keep_report(author, board_page(visits, survey))
-    choose_audience(author, keep_report(author, public_page(visits, survey)).uid, "link")
-    choose_audience(author, keep_report(author, libraries_report(visits, survey)).uid, "link")
+    for made, tags in (
+        (garden_report(seedlings, notes), "school"),
+        (survey_report(survey, waves), "survey"),
+        (board_page(visits, survey), "board, monthly"),
+    ):
+        tag_report(author, keep_report(author, made).uid, tags)
+    for made, tags in ((public_page(visits, survey), "public"), (libraries_report(visits, survey), "monthly")):
+        kept = keep_report(author, made)
+        tag_report(author, kept.uid, tags)
+        choose_audience(author, kept.uid, "link")
     # The latest file calls the visits something else, so it waits for the author.
     take_in(author, DataRequest("visits_2026-09.xlsx", visits_workbook(visits="Visitors"), visits))
 

@@ -21,12 +21,14 @@ def forget_ended() -> None:
     from django_tasks_db.models import DBTaskResult
 
     from ypsil.web.accounts.services import forget_sent_forms
+    from ypsil.web.compose.services import forget_resting
     from ypsil.web.gather.services import forget_orphans
     from ypsil.web.outbox.services import forget_letters
 
     call_command("clearsessions", verbosity=0)
     forget_sent_forms(before=timezone.now() - KEPT_RESULTS)
     DBTaskResult.objects.finished().filter(finished_at__lt=timezone.now() - KEPT_RESULTS).delete()
+    forget_resting()
     forget_orphans()
     forget_letters()
     shrink()

@@ -26,6 +26,9 @@ class Report(models.Model):
     revision = models.PositiveIntegerField(default=0)
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
+    tags = models.JSONField(default=list)
+    # Since when it has been deleted; it rests for a while, and can be brought back.
+    rests_since = models.DateTimeField(null=True, db_index=True)
 
     class Meta:
         ordering = ["-changed"]
@@ -94,6 +97,14 @@ class Snapshot(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["report", "number"], name="one_snapshot_of_a_number")]
+
+
+class DeskVisit(models.Model):
+    """When somebody was at the desk last, and when before that: what came in between is new to them."""
+
+    person = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="desk_visit")
+    latest = models.DateTimeField()
+    before = models.DateTimeField()
 
 
 class TableUse(models.Model):

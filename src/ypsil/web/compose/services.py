@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import hashlib
 from collections.abc import Sequence
 from contextlib import suppress
@@ -10,6 +11,7 @@ from dataclasses import dataclass
 from django.conf import settings
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
+from django.utils import timezone
 
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.errors import YpsilError
@@ -41,17 +43,20 @@ __all__ = [
     "Sources",
     "broken_by",
     "compose_view",
+    "forget_resting",
     "layout_of",
     "narrow_drawings",
     "page_markup",
     "page_of",
     "report_for",
     "reports_of",
+    "resting_of",
     "sources_of",
     "unmet_of",
     "users_of",
     "view_of",
 ]
+RESTS_FOR = dt.timedelta(days=30)
 _drawings = drawings(settings.DRAWINGS_BYTES)
 
 
@@ -76,7 +81,18 @@ class Sources:
 
 
 def reports_of(user: User) -> QuerySet[Report]:
-    return Report.objects.filter(owner=user)
+    """Return somebody's reports, without those that were deleted."""
+    return Report.objects.filter(owner=user, rests_since=None)
+
+
+def resting_of(user: User) -> QuerySet[Report]:
+    """Return somebody's reports that were deleted and can be brought back."""
+    return Report.objects.filter(owner=user, rests_since__isnull=False)
+
+
+def forget_resting() -> None:
+    """Delete for good what has rested for 30 days."""
+    Report.objects.filter(rests_since__lt=timezone.now() - RESTS_FOR).delete()
 
 
 def report_for(asker: User, uid: str) -> Report:

@@ -121,7 +121,9 @@ def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResp
 
 
 def _open_publications() -> QuerySet[Publication]:
-    return Publication.objects.select_related("report__owner").filter(audience=Publication.Audience.LINK)
+    return Publication.objects.select_related("report__owner").filter(
+        audience=Publication.Audience.LINK, report__rests_since=None
+    )
 
 
 @login_required

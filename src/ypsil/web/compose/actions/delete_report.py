@@ -1,6 +1,8 @@
-"""Delete a report for good."""
+"""Delete a report: it rests, and can be brought back."""
 
 from __future__ import annotations
+
+from django.utils import timezone
 
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.models import Report
@@ -8,7 +10,8 @@ from ypsil.web.compose.services import report_for
 
 
 def delete_report(asker: User, uid: str) -> Report:
-    """Delete a report with its changes and its published page; its tables stay. Return what it was."""
+    """Take a report off the desk and close its link; its tables stay. Return what it was."""
     report = report_for(asker, uid)
-    report.delete()
+    report.rests_since = timezone.now()
+    report.save(update_fields=["rests_since"])
     return report
