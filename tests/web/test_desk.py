@@ -125,11 +125,4 @@ def test_data_that_came_since_the_visit_before_is_said(owner, report, table):
     )
     arrive(owner, VISITS.replace("120", "1200"), table)
     page = owner.get("/").content.decode()
-    print(
-        DeskVisit.objects.values(),
-        [(u.table_uid) for u in report.uses.all()],
-        table.uid,
-        table.current.created,
-        page[page.find("report-row") :][:1500],
-    )
     assert "New since your last visit: visits" in page

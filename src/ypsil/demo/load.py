@@ -62,14 +62,14 @@ def load_demo() -> None:
     gallery = {"visits": visits, "survey": survey, "loans": loans, "programme": programme, "counter": counter}
     gallery |= {"joining": joining}
     keep_report(author, gallery_report(picture=shelf, **gallery))
-    for made, tags in (
+    for page, tags in (
         (garden_report(seedlings, notes), "school"),
         (survey_report(survey, waves), "survey"),
         (board_page(visits, survey), "board, monthly"),
     ):
-        tag_report(author, keep_report(author, made).uid, tags)
-    for made, tags in ((public_page(visits, survey), "public"), (libraries_report(visits, survey), "monthly")):
-        kept = keep_report(author, made)
+        tag_report(author, keep_report(author, page).uid, tags)
+    for page, tags in ((public_page(visits, survey), "public"), (libraries_report(visits, survey), "monthly")):
+        kept = keep_report(author, page)
         tag_report(author, kept.uid, tags)
         choose_audience(author, kept.uid, "link")
     # The latest file calls the visits something else, so it waits for the author.

@@ -115,7 +115,9 @@ def tile_markup(
         role="" if typed is None else typed.role,
         align="" if typed is None else typed.align,
         hint=tile.hints(),
-        body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, text, level),
+        body=_drawing(view, narrow, address_of)
+        if view.scene.name
+        else _text(view, text, level, written.role if written else ""),
         card=_behind(view.card, "card", f"card-{tile.id}"),
         group=view.group,
         is_of_band=tile.is_of_band,
@@ -180,13 +182,13 @@ def _drawing(view: TileView, narrow: Drawn | None, address_of: AddressOf) -> Saf
     return mark_safe(scene_to_svg(view.scene, label_id=name, css_class="wide", address_of=address_of) + small)
 
 
-def _text(view: TileView, text: str, level: int) -> SafeString:
+def _text(view: TileView, text: str, level: int, role: str) -> SafeString:
     """The drawn lines for the eye, and the same words as a heading or paragraph for everyone else."""
     tag = f"h{level}" if level else "p"
     drawn = scene_to_svg(Scene(view.scene.width, view.scene.height, view.scene.shapes))
     if not text:
         return mark_safe(drawn)
-    return mark_safe(f'<{tag} class="drawn">{drawn}<span class="spoken">{escape(text)}</span></{tag}>')
+    return mark_safe(f'<{tag} class="drawn {role}">{drawn}<span class="spoken">{escape(text)}</span></{tag}>')
 
 
 def numbers_of(answer: Answer | None) -> tuple[list[str], list[list[str]]] | None:
