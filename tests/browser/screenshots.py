@@ -19,8 +19,6 @@ def shoot(page: Page, name: str, *, whole: bool = False) -> None:
 
 
 def take(page: Page, address: str) -> None:
-    page.goto(address + "/sign-in/")
-    shoot(page, "sign-in")
     sign_in(page, address)
     shoot(page, "desk")
     page.get_by_role("link", name="Visits", exact=True).click()
@@ -40,7 +38,6 @@ def take(page: Page, address: str) -> None:
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     report = page.url
     expect(page.get_by_role("heading", name="This report")).to_be_visible()
-    shoot(page, "compose")
     page.get_by_role("button", name=re.compile("^Visits in the last 12 months")).click()
     page.locator("#margin .word").first.click()
     shoot(page, "sentence")
@@ -62,6 +59,18 @@ def take(page: Page, address: str) -> None:
     shoot(page, "proof")
     page.goto(report + "publish/")
     shoot(page, "publish")
+    page.goto(address)
+    page.get_by_role("link", name="A year at your libraries").click()
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    year = page.url
+    page.get_by_role("button", name=re.compile("^visits in the last 12 months")).click()
+    expect(page.locator(".sentence")).to_be_visible()
+    shoot(page, "compose")
+    page.get_by_role("button", name="Ready-made bands").click()
+    expect(page.locator("#ready-made .suggestion").nth(8)).to_be_visible()
+    shoot(page, "ready-made")
+    page.goto(year + "preview/")
+    shoot(page, "published-year", whole=True)
     page.goto(report + "preview/")
     shoot(page, "published-libraries", whole=True)
     page.goto(address)
@@ -88,7 +97,6 @@ def take(page: Page, address: str) -> None:
     page.goto(address)
     page.get_by_role("link", name=re.compile("^Compost wins")).click()
     page.goto(page.url + "preview/")
-    shoot(page, "published-garden-club", whole=True)
     page.set_viewport_size({"width": 390, "height": 844})
     page.reload()
     shoot(page, "published-on-a-phone")

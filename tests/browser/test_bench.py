@@ -1,6 +1,7 @@
 """The bench: tiles and bands moved, resized, lined up and tidied, by mouse and by keys."""
 
 import json
+import time
 
 import pytest
 from playwright.sync_api import expect
@@ -355,3 +356,28 @@ def test_the_page_is_looked_at_as_a_skeleton_and_without_tools(bench):
     expect(page.locator("#ladder")).to_be_hidden()
     page.keyboard.press("Escape")
     expect(page.locator("#ladder")).to_be_visible()
+
+
+def test_what_is_done_in_another_window_is_seen_within_a_second_and_who_is_there(bench):
+    page = bench
+    other = page.context.new_page()
+    other.goto(page.url)
+    editor_is_ready(other)
+    expect(page.locator("#company")).to_contain_text("Also here: sample")
+    other.locator('[data-tile="d"] [data-pick]').click()
+    other.keyboard.press("Escape")
+    expect(tile(page, "d")).to_have_attribute("data-theirs", "sample")
+    other.locator('[data-tile="d"] [data-pick]').focus()
+    other.keyboard.press("ArrowRight")
+    expect(other.locator(".saved")).to_contain_text("Saved")
+    until(other, f"() => ({PLACES})().d[0] === 1")
+    begun = time.monotonic()
+    until(page, f"() => ({PLACES})().d[0] === 1")
+    # Half of it is the time between two looks; the machine is shared.
+    assert time.monotonic() - begun < 3
+    # What both do to different tiles merges.
+    choose(page, "a")
+    page.keyboard.press("ArrowDown")
+    until(other, f"() => ({PLACES})().a[1] === 1")
+    other.close()
+    assert not page.locator(".notice").is_visible()

@@ -222,7 +222,7 @@ def test_a_deleted_report_is_gone_for_its_author_and_its_readers_and_its_table_s
     owner, stranger, report, table, link
 ):
     asked = owner.get(f"/reports/{report.uid}/delete/").content.decode()
-    assert "The link will stop working" in asked
+    assert "The link stops working" in asked
     assert stranger.get(link).status_code == 200
     assert owner.post(f"/reports/{report.uid}/delete/").url == "/"
     assert (stranger.get(link).status_code, owner.get(f"/reports/{report.uid}/").status_code) == (404, 404)

@@ -22,6 +22,8 @@ def run(port: int) -> None:
         port=port,
         log_level="warning",
         lifespan="off",
+        # Windows that listen for changes never end by themselves; they ask anew.
+        timeout_graceful_shutdown=2,
         proxy_headers=bool(TRUSTED_PROXY),
         forwarded_allow_ips=TRUSTED_PROXY or None,
     )

@@ -2,7 +2,16 @@
 
 from django.urls import path
 
-from ypsil.web.compose import choose_views, desk_views, margin_views, table_views, theme_views, typed_views, views
+from ypsil.web.compose import (
+    choose_views,
+    company_views,
+    desk_views,
+    margin_views,
+    table_views,
+    theme_views,
+    typed_views,
+    views,
+)
 
 urlpatterns = [
     path("", desk_views.desk, name="desk"),
@@ -15,6 +24,9 @@ urlpatterns = [
     path("reports/<str:uid>/tables/", table_views.report_tables, name="report-tables"),
     path("reports/<str:uid>/layout/<str:digest>.css", views.layout, name="layout"),
     path("reports/<str:uid>/edits/", views.edit, name="edit"),
+    path("reports/<str:uid>/live/", company_views.live, name="live"),
+    path("reports/<str:uid>/here/", company_views.here, name="here"),
+    path("reports/<str:uid>/state/", company_views.state, name="state"),
     path("reports/<str:uid>/token/", views.token, name="token"),
     path("reports/<str:uid>/undo/", views.undo, name="undo"),
     path("reports/<str:uid>/history/", views.history, name="history"),

@@ -3,6 +3,7 @@
 import Alpine from "../vendor/alpine-csp.esm.min.js";
 import { bindBands } from "./bench/bands.js";
 import { bindClipboard } from "./bench/clipboard.js";
+import { bindCompany } from "./bench/company.js";
 import { bindCommands } from "./bench/commands.js";
 import { bindHistory } from "./bench/history.js";
 import { bindKeys } from "./bench/keys.js";
@@ -99,6 +100,8 @@ function start(state) {
   const isBusy = () => chooser.isOpen() || commands.isOpen() || readyMade.isOpen() || history.isOpen();
   const keys = bindKeys({ view, saver, send, say, commands, isBusy });
   bindClipboard({ view, margin, saver, send, say, isBusy, tell: (text) => (state.notice = text) });
+  const company = bindCompany({ view, saver, url: saver.url, said: byId("company") });
+  view.onChosen = () => company.chosen();
   view.onDrawn = () => drawMiniatures(ladder, page);
   document.addEventListener("pointerdown", () => keys.flush(), true);
   drawMiniatures(ladder, page);
