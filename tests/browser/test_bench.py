@@ -381,3 +381,13 @@ def test_what_is_done_in_another_window_is_seen_within_a_second_and_who_is_there
     until(other, f"() => ({PLACES})().a[1] === 1")
     other.close()
     assert not page.locator(".notice").is_visible()
+
+
+def test_a_press_after_a_drag_that_was_given_up_elsewhere_chooses_as_usual(bench):
+    page = bench
+    drag(page, "a", 100, 60)
+    page.keyboard.press("Escape")
+    page.mouse.move(1180, 500)
+    page.mouse.up()
+    choose(page, "d")
+    expect(tile(page, "d")).to_have_class("tile text t-d chosen")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from ypsil.core.report import Band, Frame, ReportBody, SourcesTile, TextTile, VisualTile
+from ypsil.core.style import Card, Ground
 
 
 def place(column: int, row: int, width: int, height: int) -> Frame:
@@ -29,10 +30,12 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
     """Return the monthly report of Brackenshire Libraries over its two tables."""
     headline = Band(
         message="Headline",
+        ground=Ground(colour="deep", to="accent", way="across"),
+        padding=5,
         tiles=(
             TextTile(role="title", text="Brackenshire Libraries: how the month went", place=place(0, 0, 24, 8)),
             TextTile(
-                role="body",
+                role="lead",
                 text="Nine branches and a book bus. Each figure stands beside that of the same month a year before.",
                 place=place(0, 8, 20, 4),
             ),
@@ -42,6 +45,7 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
     reporting = {"stat": "distinct", "column": "Branch"}
     kpis = Band(
         message="The month in four figures",
+        ground=Ground(colour="wash"),
         tiles=(
             visual(
                 visits,
@@ -54,7 +58,7 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
                     "good": "up; up; up; down",
                     "reporting": "branches reporting",
                 },
-            ),
+            ).model_copy(update={"card": Card(fill="paper")}),
         ),
     )
     trend = Band(
@@ -134,7 +138,7 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
             ),
         ),
     )
-    foot = Band(message="Sources", tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
+    foot = Band(message="Sources", ground=Ground(colour="wash"), tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
     return ReportBody(
         title="Brackenshire Libraries: how the month went", bands=(headline, kpis, trend, places, words, foot)
     )
@@ -144,10 +148,12 @@ def garden_report(seedlings: str, notes: str) -> ReportBody:
     """Return the garden club's poster over its two tables."""
     headline = Band(
         message="Headline",
+        ground=Ground(colour="deep"),
+        padding=5,
         tiles=(
             TextTile(role="title", text="Compost wins: what the garden club found out", place=place(0, 0, 24, 8)),
             TextTile(
-                role="body",
+                role="lead",
                 text="Eighteen seedlings, three kinds of ground, nine weeks of measuring at Thornwick School.",
                 place=place(0, 8, 20, 4),
             ),
@@ -189,5 +195,5 @@ def garden_report(seedlings: str, notes: str) -> ReportBody:
             ),
         ),
     )
-    foot = Band(message="Sources", tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
+    foot = Band(message="Sources", ground=Ground(colour="wash"), tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
     return ReportBody(title="Compost wins: what the garden club found out", bands=(headline, growth, words, foot))

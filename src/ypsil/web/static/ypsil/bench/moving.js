@@ -57,6 +57,8 @@ export function bindMoving({ view, stage, board, send, say }) {
   }
 
   const end = (event) => {
+    // The press that ends a move is over once its click is told, wherever that was.
+    setTimeout(() => (hasMoved = false));
     if (!held || event.pointerId !== held.pointer) return;
     cancelAnimationFrame(held.frame);
     const kind = held;
@@ -88,7 +90,6 @@ export function bindMoving({ view, stage, board, send, say }) {
   // What was moved is not chosen anew by the press that ends it.
   stage.addEventListener("click", (event) => {
     if (!hasMoved) return;
-    hasMoved = false;
     event.stopPropagation();
     event.preventDefault();
   }, true);
