@@ -63,18 +63,18 @@
       // Of what is shortened the part that is seen counts.
       const box = holder?.getBoundingClientRect() ?? rect;
       const seen = { left: Math.max(rect.left, box.left), right: Math.min(rect.right, box.right), top: rect.top, bottom: rect.bottom };
-      if (!turned && seen.left < seen.right) texts.push({ rect: seen, element, svg, said: node.data });
+      if (!turned && seen.left < seen.right) texts.push({ rect: seen, element, svg, scale: Math.max(1, scale), said: node.data });
     }
   }
 
   // Letters stand in the middle of their line: a little of two lines may meet.
-  const core = ({ top, bottom, left, right }) => ({ left: left + 1, right: right - 1, top: top + (bottom - top) * 0.3, bottom: bottom - (bottom - top) * 0.3 });
-  for (const one of texts) one.core = core(one.rect);
+  const core = ({ top, bottom, left, right }, scale) => ({ left: left + scale, right: right - scale, top: top + (bottom - top) * 0.3, bottom: bottom - (bottom - top) * 0.3 });
+  for (const one of texts) one.core = core(one.rect, one.scale);
   texts.sort((a, b) => a.core.top - b.core.top);
   for (let first = 0; first < texts.length; first++) {
     for (let second = first + 1; second < texts.length && texts[second].core.top < texts[first].core.bottom; second++) {
       const [a, b] = [texts[first], texts[second]];
-      if (a.core.left >= b.core.right - 1 || b.core.left >= a.core.right - 1) continue;
+      if (a.core.left >= b.core.right - a.scale || b.core.left >= a.core.right - a.scale) continue;
       if (scrolls(a.element) !== scrolls(b.element) || a.element === b.element) continue;
       say("text over text", `${a.said.trim()} / ${b.said.trim()}`);
     }
