@@ -391,3 +391,23 @@ def test_a_press_after_a_drag_that_was_given_up_elsewhere_chooses_as_usual(bench
     page.mouse.up()
     choose(page, "d")
     expect(tile(page, "d")).to_have_class("tile text t-d chosen")
+
+
+def test_a_look_is_copied_onto_others_and_tiles_go_to_the_next_band_by_name(bench):
+    page = bench
+    choose(page, "a")
+    page.get_by_label("Card", exact=True).select_option("ink")
+    expect(tile(page, "a").locator("svg.card")).to_be_attached()
+    page.get_by_label("Its lines stand").select_option("middle")
+    expect(tile(page, "a")).to_have_attribute("data-align", "middle")
+    page.locator('[data-tile="a"] [data-pick]').focus()
+    page.keyboard.press("Control+Alt+c")
+    choose(page, "b")
+    page.keyboard.press("Control+Alt+v")
+    expect(tile(page, "b").locator("svg.card")).to_be_attached()
+    expect(tile(page, "b")).to_have_attribute("data-align", "middle")
+    page.keyboard.press("Control+k")
+    page.get_by_label("What to do").fill("band below")
+    page.keyboard.press("Enter")
+    page.wait_for_timeout(300)
+    until(page, f"() => ({PLACES})().b[4] === 'two'")

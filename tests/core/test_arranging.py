@@ -247,3 +247,20 @@ class TestEdits:
             after(report, type="set_format", name="scroll")
         with pytest.raises(EditRefused):
             after(report, type="set_format", width=1, unit="px")
+
+    def test_a_band_and_a_report_have_an_end_and_say_so(self, report):
+        many = [text(f"n{number}", at(0, 11 * number)).model_dump() for number in range(58)]
+        full = after(report, type="paste_tiles", band="b2", tiles=many)
+        assert len(full.band("b2").tiles) == 59
+        with pytest.raises(EditRefused, match="a band holds at most 60 tiles; put some into another band"):
+            after(full, type="move_tiles", tiles=["a", "b"], band="b2")
+        with pytest.raises(EditRefused, match="a report has at most 100 bands"):
+            grown = report
+            for _ in range(100):
+                grown = after(grown, type="duplicate_band", band="b2")
+        assert len(grown.bands) == 100
+
+    def test_what_is_gone_is_said(self, report):
+        for edit in ("move_tiles", "resize_tiles", "remove_tiles", "duplicate_tiles"):
+            with pytest.raises(EditRefused, match="the tile is no longer there"):
+                after(report, type=edit, tiles=["a", "zz"])

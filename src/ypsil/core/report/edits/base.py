@@ -9,12 +9,12 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 
 from ypsil.core.document.model import new_id
 from ypsil.core.errors import DrawingRefused, EditRefused
-from ypsil.core.report.document import Band, ReportBody, beyond_the_page, walk
+from ypsil.core.report.document import MAX_BANDS, MAX_TILES_IN_BAND, Band, ReportBody, beyond_the_page, walk
 from ypsil.core.tiles import AnyTile
 
 
 class Edit(BaseModel):
-    """Something that can be done to a report. Every class of this file that is one can be sent."""
+    """Something that can be done to a report. Every class of this room that is one can be sent."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -102,6 +102,8 @@ def _tiles_with(
 
 
 def with_bands(report: ReportBody, bands: tuple[Band, ...]) -> ReportBody:
+    if len(bands) > max(MAX_BANDS, len(report.bands)):
+        raise EditRefused(f"a report has at most {MAX_BANDS} bands", remedy="begin another report")
     return report.model_copy(update={"bands": bands})
 
 
@@ -110,4 +112,6 @@ def with_band(report: ReportBody, changed: Band) -> ReportBody:
 
 
 def with_tiles(band: Band, tiles: tuple[AnyTile, ...]) -> Band:
+    if len(tiles) > max(MAX_TILES_IN_BAND, len(band.tiles)):
+        raise EditRefused(f"a band holds at most {MAX_TILES_IN_BAND} tiles", remedy="put some into another band")
     return band.model_copy(update={"tiles": tiles})

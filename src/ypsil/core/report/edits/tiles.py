@@ -71,7 +71,7 @@ class RemoveTile(Edit):
     tile: str
 
     def apply(self, report: ReportBody) -> ReportBody:
-        return with_tile(report, self.tile, lambda tile: None)
+        return RemoveTiles(tiles=(self.tile,)).apply(report)
 
 
 class ChangeTile(Edit):

@@ -94,7 +94,7 @@ function start(state) {
   const commands = bindCommands({
     dialog: byId("commands"),
     list: byId("command-list"),
-    all: commandsOf({ view, saver, send, chooser, readyMade, history, views, zoom, bands, keys: () => commands.showKeys(), palette: () => commands.open(), newId }),
+    all: commandsOf({ view, saver, send, chooser, readyMade, history, views, zoom, bands, keys: () => commands.showKeys(), palette: () => commands.open(), newId, say }),
     say,
   });
   const isBusy = () => chooser.isOpen() || commands.isOpen() || readyMade.isOpen() || history.isOpen();

@@ -15,7 +15,7 @@ const WAYS = {
 };
 const PARTS = ["ladder", "board", "margin"];
 
-export function commandsOf({ view, saver, send, chooser, readyMade, history, views, zoom, bands, keys, palette, newId }) {
+export function commandsOf({ view, saver, send, chooser, readyMade, history, views, zoom, bands, keys, palette, newId, say }) {
   const some = () => view.several.length > 0;
   const several = () => view.several.length > 1;
   const tiles = () => ({ tiles: view.several });
@@ -24,6 +24,27 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
   const isGroup = () => view.chosen !== null && view.tile(view.chosen) === null;
   const place = () => [...view.page.querySelectorAll("[data-band]")].findIndex((one) => one.dataset.band === band());
   const layer = (to) => () => send({ type: "set_layer", ...tiles(), to });
+
+  let look = null;
+
+  // The look is what the tile stands on, and of a text how it is set.
+  function copyLook() {
+    const [tile] = JSON.parse(document.querySelector("#margin [data-copied]").textContent);
+    look = { kind: tile.type, card: tile.card, set: { role: tile.role, align: tile.align, colour: tile.colour } };
+    say("The look is copied");
+  }
+
+  function giveLook() {
+    send({ type: "change_tiles", ...tiles(), changes: { card: look.card } });
+    const texts = view.chosenTiles().filter((tile) => tile.dataset.kind === "text").map((tile) => tile.dataset.tile);
+    if (look.kind === "text" && texts.length) send({ type: "change_tiles", tiles: texts, changes: look.set });
+  }
+
+  function toBand(by) {
+    const there = [...view.page.querySelectorAll("[data-band]")][place() + by];
+    if (!there) return say(by < 0 ? "There is no band above" : "There is no band below");
+    send({ type: "move_tiles", ...tiles(), band: there.dataset.band });
+  }
 
   return [
     { name: "Add something", key: "/", run: () => chooser.open(band()) },
@@ -45,6 +66,10 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
     { name: "Lock or unlock", key: "Ctrl+l", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { is_locked: !areLocked() } }) },
     { name: "Put on a card", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { card: {} } }) },
     { name: "Take off its card", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { card: null } }) },
+    { name: "Move to the band above", when: some, run: () => toBand(-1) },
+    { name: "Move to the band below", when: some, run: () => toBand(1) },
+    { name: "Copy the look", key: "Ctrl+Alt+c", when: () => view.chosen !== null, run: copyLook },
+    { name: "Give the copied look", key: "Ctrl+Alt+v", when: () => some() && look !== null, run: giveLook },
     { name: "Tidy the band", key: "t", when: band, run: () => document.dispatchEvent(new CustomEvent("tidy-band", { detail: band() })) },
     { name: "Add a band", run: () => send({ type: "add_band", band: { id: newId().slice(0, 8) }, index: place() + 1 }) },
     { name: "Ready-made bands", run: () => readyMade.open() },
