@@ -8,6 +8,7 @@ from tests.factories import csv_table, report_table
 from ypsil.core.document.grid import overlap
 from ypsil.core.document.page_formats import PAGE_FORMATS
 from ypsil.core.export import page_to_svg
+from ypsil.core.proof import findings_of
 from ypsil.core.render import compose
 from ypsil.core.report import ReportBody, parse_edit
 from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
@@ -76,3 +77,10 @@ def test_what_is_chosen_for_a_place_stands_there_on_its_card(visits):
     put = parse_edit({"type": "put_instead", "instead": spot.id, "tile": wanted.model_dump(mode="json")}).apply(report)
     there = put.bands[0].tiles[1]
     assert (there.visual, there.place, there.card) == ("kpi", spot.place, spot.card)
+
+
+def test_the_proof_names_the_places_that_are_still_kept():
+    band = ARRANGEMENTS["cloud-and-words"].made(Finder([]), PAGE_FORMATS["tall"].page)
+    found = findings_of(compose(ReportBody(title="Made", bands=(band,)), {}))
+    said = [one.said for one in found if "kept for" in one.said]
+    assert said[0] == "A place kept for: The cloud. Readers see nothing there." and len(said) == 2
