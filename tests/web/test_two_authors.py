@@ -286,4 +286,5 @@ def test_what_was_done_is_listed_and_several_steps_are_taken_back_at_once(owner,
     assert reply["did"] == "Undone: 2 changes" and text_of(shared) == "one"
     reply = owner.post(f"/reports/{shared.uid}/redo/", {"times": 1}, content_type="application/json").json()
     assert reply["did"] == "Done again: changed a tile" and text_of(shared) == "two"
+    assert reply["about"] == ["t9"]
     assert other.get(f"/reports/{shared.uid}/history/").status_code == 404

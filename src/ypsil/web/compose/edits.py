@@ -31,6 +31,7 @@ from ypsil.web.compose.said import done
 
 _SAID_LETTERS = 80
 MOST_STEPS = 500
+MOST_NAMED = 60
 
 
 class StaleEdit(EditRefused):
@@ -48,11 +49,12 @@ class StaleEdit(EditRefused):
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """A report after a step back or forward, and what is to be said of it."""
+    """A report after a step back or forward, what is to be said of it, and the nodes that the last step was about."""
 
     report: Report
     notice: str = ""
     did: str = ""
+    about: tuple[str, ...] = ()
 
 
 def create_report(owner: User, title: str) -> Report:
@@ -181,21 +183,22 @@ def step_forward(report_id: int, author: User, times: int = 1) -> Step:
 def _steps(report_id: int, author: User, way: str, times: int) -> Step:
     """Take changes back one by one; all of it is one transaction."""
     report = Report.objects.select_for_update().get(pk=report_id)
-    left, labels = 0, []
+    left, labels, about = 0, [], ()
     for _ in range(max(1, min(times, MOST_STEPS))):
-        took, label = _step(report, author, way)
+        took, batch = _step(report, author, way)
         left += took
-        if label is None:
+        if batch is None:
             break
-        labels.append(label)
-    said = f"{labels[0]}" if len(labels) == 1 else f"{len(labels)} changes"
+        labels.append(done(batch.label))
+        about = tuple(dict.fromkeys(one.about for one in batch.changes if one.about))
+    said = labels[0] if len(labels) == 1 else f"{len(labels)} changes"
     did = f"{_SAID[way]}: {said}" if labels else ""
-    return Step(report, _LEFT if left else "", did)
+    return Step(report, _LEFT if left else "", did, about[:MOST_NAMED])
 
 
-def _step(report: Report, author: User, way: str) -> tuple[int, str | None]:
+def _step(report: Report, author: User, way: str) -> tuple[int, Batch | None]:
     """Take back the latest of the author's changes of which something can be; those before it that others have written
-    over are passed over. Return how much was left, and what was taken back in words, None where there was nothing."""
+    over are passed over. Return how much was left, and what was done for it, None where there was nothing."""
     left = 0
     for numbers in getattr(log.reach_of(report, author), way):
         entries = report.log.filter(number__in=numbers).order_by("number")
@@ -203,7 +206,7 @@ def _step(report: Report, author: User, way: str) -> tuple[int, str | None]:
         left += back.left
         log.keep(report, back.document, back.batch, Sent(author), undoes=numbers[-1])
         if back.batch.changes:
-            return left, done(back.batch.label)
+            return left, back.batch
     return left, None
 
 

@@ -131,7 +131,9 @@ def _times(request: HttpRequest) -> int:
 
 def _stepped(request: HttpRequest, step: edits.Step) -> JsonResponse:
     known = _said_with(request).get("known")
-    return JsonResponse(page_data(request, step.report, known) | {"notice": step.notice, "did": step.did})
+    return JsonResponse(
+        page_data(request, step.report, known) | {"notice": step.notice, "did": step.did, "about": step.about}
+    )
 
 
 @login_required

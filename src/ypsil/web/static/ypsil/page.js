@@ -7,6 +7,7 @@ import { newId } from "./save.js";
 import { replaceContent } from "./unfinished.js";
 
 const TYPING_PAUSE_MS = 900;
+const LOOKED_AT_MS = 1600;
 
 // Edits after which what they put on the page is chosen.
 const CHOSEN_AFTER = new Set(["add_tile", "put_instead", "paste_tiles", "duplicate_tiles"]);
@@ -145,8 +146,20 @@ export class PageView {
       added[0].scrollIntoView({ block: "nearest" });
       return;
     }
+    if (data.about?.length) this.lookAt(data.about);
     const kept = edit?.type === "group_tiles" ? [edit.id] : this.several;
     this.choose(kept.filter((id) => this.isThere(id)), false, this.band).then(() => restoreFocus(focus));
+  }
+
+  // Shows where something was undone: the first of it that is on the page comes into sight, and all of it is marked.
+  lookAt(ids) {
+    const names = ids.map((id) => CSS.escape(id));
+    const found = names.flatMap((id) => [...this.page.querySelectorAll(`[data-tile="${id}"], [data-group="${id}"], [data-band="${id}"]`)]);
+    found[0]?.scrollIntoView({ block: "nearest" });
+    for (const one of found) {
+      one.classList.add("looked-at");
+      setTimeout(() => one.classList.remove("looked-at"), LOOKED_AT_MS);
+    }
   }
 
   // Whoever holds a band by the keyboard goes on holding it.
