@@ -183,7 +183,8 @@ def step_forward(report_id: int, author: User, times: int = 1) -> Step:
 def _steps(report_id: int, author: User, way: str, times: int) -> Step:
     """Take changes back one by one; all of it is one transaction."""
     report = Report.objects.select_for_update().get(pk=report_id)
-    left, labels, about = 0, [], ()
+    left, labels = 0, []
+    about: tuple[str, ...] = ()
     for _ in range(max(1, min(times, MOST_STEPS))):
         took, batch = _step(report, author, way)
         left += took
