@@ -26,7 +26,8 @@ def write(page, text):
 def test_what_lost_a_conflict_is_shown_whole_and_can_be_put_in(author, server):
     page = author
     # Where changes are told of late, such as on a train.
-    page.route("**/live/", lambda route: route.abort())
+    for address in ("**/live/", "**/state/"):
+        page.route(address, lambda route: route.abort())
     new_report(page, server, "Two windows")
     other = page.context.new_page()
     other.set_viewport_size(SCREEN)
