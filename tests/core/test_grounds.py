@@ -60,7 +60,7 @@ class TestGrounds:
         assert contrast_ratio(on(STYLE, ground).ink, ground) >= 4.5
 
     def test_on_its_own_paper_a_style_is_itself(self):
-        assert on(STYLE, STYLE.paper) is STYLE
+        assert on(STYLE, STYLE.paper) == STYLE
 
     def test_hues_are_kept(self):
         dark = on(STYLE, "#22212b")
