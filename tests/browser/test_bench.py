@@ -402,6 +402,7 @@ def test_a_look_is_copied_onto_others_and_tiles_go_to_the_next_band_by_name(benc
     expect(tile(page, "a")).to_have_attribute("data-align", "middle")
     page.locator('[data-tile="a"] [data-pick]').focus()
     page.keyboard.press("Control+Alt+c")
+    expect(page.locator("#spoken")).to_have_text("The look is copied")
     choose(page, "b")
     page.keyboard.press("Control+Alt+v")
     expect(tile(page, "b").locator("svg.card")).to_be_attached()

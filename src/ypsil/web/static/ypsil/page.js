@@ -207,8 +207,13 @@ export class PageView {
     return band ? `bands/${band}/` : "margin/";
   }
 
-  // Chooses tiles and groups by their ids, or a band, or (null) the report.
-  async choose(ids, type = false, band = null) {
+  // Chooses tiles and groups by their ids, or a band, or (null) the report. `settled` is there once the margin is.
+  choose(ids, type = false, band = null) {
+    this.settled = this.chooseNow(ids, type, band);
+    return this.settled;
+  }
+
+  async chooseNow(ids, type, band) {
     const chosen = ids === null ? [] : [ids].flat();
     this.several = chosen;
     this.band = chosen.length ? null : band;
