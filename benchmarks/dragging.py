@@ -10,18 +10,9 @@ import time
 from typing import Any
 
 from playwright.sync_api import Browser, Page
-from tests.browser.conftest import SCREEN, launched_browser, running_demo, sign_in
+from tests.browser.conftest import SCREEN, launched_browser, running_demo, send, sign_in
 
 BANDS, TILES_IN_BAND, STEPS, RUNS = 10, 10, 120, 3
-SEND = """async ([edits, base]) => {
-  for (const edit of edits) {
-    const reply = await fetch(`${document.body.dataset.report}edits/`, { method: 'POST',
-      headers: { 'Content-Type': 'application/json', Accept: 'application/json',
-        'X-CSRFToken': document.body.dataset.csrf },
-      body: JSON.stringify({ base: base++, edit }) });
-    if (!reply.ok) throw new Error(await reply.text());
-  }
-}"""
 
 
 def main() -> None:
@@ -67,7 +58,7 @@ def _hundred_tiles(page: Page, address: str) -> None:
             for place in range(TILES_IN_BAND)
         ]
         edits.append({"type": "add_band", "band": {"id": f"b{band}", "tiles": tiles}})
-    page.evaluate(SEND, [edits, int(page.locator("body").get_attribute("data-revision") or 0)])
+    send(page, edits)
 
 
 def _drag(page: Page) -> None:

@@ -6,7 +6,7 @@ import time
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, undo, until
+from tests.browser.conftest import editor_is_ready, send, undo, until
 
 PLACES = """() => Object.fromEntries([...document.querySelectorAll('#page [data-tile]')].map((tile) => {
   const style = getComputedStyle(tile);
@@ -14,15 +14,6 @@ PLACES = """() => Object.fromEntries([...document.querySelectorAll('#page [data-
   return [tile.dataset.tile, [Number(style.gridColumnStart) - 1, Number(style.gridRowStart) - 1,
     span(style.gridColumnEnd), span(style.gridRowEnd), tile.closest('[data-band]').dataset.band]];
 }))"""
-SEND = """async ([edits, base]) => {
-  for (const edit of edits) {
-    const reply = await fetch(`${document.body.dataset.report}edits/`, { method: 'POST',
-      headers: { 'Content-Type': 'application/json', Accept: 'application/json',
-        'X-CSRFToken': document.body.dataset.csrf },
-      body: JSON.stringify({ base: base++, edit }) });
-    if (!reply.ok) throw new Error(await reply.text());
-  }
-}"""
 
 
 def text(name, column, row, width=6, height=8, **more):
@@ -43,7 +34,7 @@ def bench(author, server):
         {"id": "two", "message": "Second", "tiles": [text("d", 0, 0)]},
     ]
     edits = [{"type": "clear_page"}, *({"type": "add_band", "band": band} for band in bands)]
-    page.evaluate(SEND, [edits, int(page.locator("body").get_attribute("data-revision"))])
+    send(page, edits)
     page.reload()
     editor_is_ready(page)
     return page
