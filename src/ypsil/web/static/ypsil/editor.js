@@ -57,7 +57,10 @@ function start(state) {
     onState: (text) => (state.saved = text),
     onNotice: (text) => (state.notice = text),
     known: () => view.digests(),
-    onRefused: () => view.choose(view.chosen),
+    onRefused: () => {
+      view.release();
+      view.choose(view.several, false, view.band);
+    },
     onLost: (text, edit) => {
       state.mine = text;
       state.again = () => {

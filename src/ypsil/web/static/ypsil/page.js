@@ -23,10 +23,13 @@ export class PageView {
     this.frameShown = stage.querySelector("[data-frame]");
     page.addEventListener("click", (event) => {
       const pick = event.target.closest("[data-pick]");
+      const band = event.target.closest("[data-band]");
+      // Where nothing stands, the band itself is chosen.
+      if (!pick && band && !event.target.closest("button, a, input, textarea, summary")) return this.choose(null, false, band.dataset.band);
       if (!pick) return;
       const tile = pick.closest("[data-tile]");
       if (event.shiftKey || event.ctrlKey || event.metaKey) this.toggle(this.idOf(tile));
-      else this.ready = this.choose(this.idOf(tile), true);
+      else this.choose(this.idOf(tile), true);
     });
     // A second press enters a group: then what stands in it is chosen by itself.
     page.addEventListener("dblclick", (event) => {
@@ -207,10 +210,10 @@ export class PageView {
     return band ? `bands/${band}/` : "margin/";
   }
 
-  // Chooses tiles and groups by their ids, or a band, or (null) the report. `settled` is there once the margin is.
+  // Chooses tiles and groups by their ids, or a band, or (null) the report. `ready` is there once the margin is.
   choose(ids, type = false, band = null) {
-    this.settled = this.chooseNow(ids, type, band);
-    return this.settled;
+    this.ready = this.chooseNow(ids, type, band);
+    return this.ready;
   }
 
   async chooseNow(ids, type, band) {

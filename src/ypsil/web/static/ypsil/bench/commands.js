@@ -1,6 +1,7 @@
 // Everything that can be done, by name (Ctrl+K) or by its key; `?` lists the keys.
 
 const SHOWN = 12;
+const ANYWHERE = new Set(["/", "?"]);
 
 // A command: what it is called, its key as it is said, when it can be done, what it does.
 export function bindCommands({ dialog, list, all, say }) {
@@ -66,8 +67,9 @@ export function bindCommands({ dialog, list, all, say }) {
       find();
       modal().show();
     },
-    byKey(event) {
-      return possible().find((one) => one.key && matches(one.key, event));
+    // Letters and signs alone do something only where the keyboard is on the page or its bands (WCAG 2.2, 2.1.4).
+    byKey(event, isOnPage) {
+      return possible().find((one) => one.key && (isOnPage || one.key.length > 1 || ANYWHERE.has(one.key)) && matches(one.key, event));
     },
     showKeys() {
       window.bootstrap.Modal.getOrCreateInstance(keys).show();

@@ -67,7 +67,7 @@ export function bindKeys({ view, saver, send, say, commands, isBusy }) {
       event.preventDefault();
       return step(isCommand ? "px" : event.shiftKey ? "resize" : "move", arrow);
     }
-    const found = commands.byKey(event);
+    const found = commands.byKey(event, view.stage.contains(document.activeElement) || view.ladder.contains(document.activeElement));
     if (!found) return;
     event.preventDefault();
     flush();

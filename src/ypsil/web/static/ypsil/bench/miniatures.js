@@ -3,10 +3,13 @@
 const SVG = "http://www.w3.org/2000/svg";
 
 export function drawMiniatures(ladder, page) {
-  for (const holder of ladder.querySelectorAll("[data-mini]")) {
+  const holders = [...ladder.querySelectorAll("[data-mini]")];
+  // All is measured before anything is put in: else each band would be laid out anew.
+  const made = holders.map((holder) => {
     const band = page.querySelector(`[data-band="${CSS.escape(holder.dataset.mini)}"]`);
-    if (band) holder.replaceChildren(miniature(band));
-  }
+    return band ? [miniature(band)] : [];
+  });
+  for (const [place, holder] of holders.entries()) holder.replaceChildren(...made[place]);
 }
 
 function miniature(band) {

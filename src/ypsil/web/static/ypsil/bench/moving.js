@@ -7,6 +7,7 @@ const FIRST_PX = 4;
 const SCROLL_ZONE_PX = 40;
 const SCROLL_STEP_PX = 14;
 const EDGE_PX = 0.3;
+const NEAR_PX = 900;
 
 export function bindMoving({ view, stage, board, send, say }) {
   const guides = new Guides(stage.querySelector("[data-guides]"));
@@ -56,36 +57,39 @@ export function bindMoving({ view, stage, board, send, say }) {
     if (by && board.scrollTop !== before) held.frame = requestAnimationFrame(follow);
   }
 
+  function clear() {
+    guides.clear();
+    label.hidden = true;
+  }
+
+  // Ends what is held; returns it where it was moved at all.
+  function letGo() {
+    const kind = held;
+    held = null;
+    cancelAnimationFrame(kind.frame);
+    if (!hasMoved) return null;
+    document.body.classList.remove("holding");
+    clear();
+    return kind;
+  }
+
   const end = (event) => {
     // The press that ends a move is over once its click is told, wherever that was.
     setTimeout(() => (hasMoved = false));
     if (!held || event.pointerId !== held.pointer) return;
-    cancelAnimationFrame(held.frame);
-    const kind = held;
-    held = null;
-    if (!hasMoved) return;
-    document.body.classList.remove("holding");
-    guides.clear();
-    label.hidden = true;
-    if (event.type === "pointercancel") kind.cancel();
-    else {
-      kind.to(event.clientX - kind.x, event.clientY - kind.y + board.scrollTop - kind.scroll, event);
-      guides.clear();
-      label.hidden = true;
-      kind.drop(event);
-    }
+    const kind = letGo();
+    if (!kind) return;
+    if (event.type === "pointercancel") return kind.cancel();
+    kind.to(event.clientX - kind.x, event.clientY - kind.y + board.scrollTop - kind.scroll, event);
+    clear();
+    kind.drop(event);
   };
   window.addEventListener("pointerup", end);
   window.addEventListener("pointercancel", end);
   window.addEventListener("keydown", (event) => {
     if (event.key !== "Escape" || !held || !hasMoved) return;
     event.stopImmediatePropagation();
-    const kind = held;
-    held = null;
-    document.body.classList.remove("holding");
-    guides.clear();
-    label.hidden = true;
-    kind.cancel();
+    letGo().cancel();
   }, true);
   // What was moved is not chosen anew by the press that ends it.
   stage.addEventListener("click", (event) => {
@@ -125,12 +129,16 @@ export function bindMoving({ view, stage, board, send, say }) {
       to(x, y, event) {
         if (!here) return;
         const { size, inner, others, box } = here;
-        const near = others.filter((other) => other.isPage || meets({ ...other, left: -9e9, right: 9e9, top: other.top - 900, foot: other.foot + 900 }, moved(box, x, y)));
+        // What is far above or below is lined up with by nobody.
+        const near = others.filter((other) => other.isPage || (other.top < box.foot + y + NEAR_PX && other.foot > box.top + y - NEAR_PX));
         const at = { x, y };
         if (!event.altKey) {
           const free = moved(box, x, y);
           const step = { x: size.pitch * size.scale, y: size.row * size.scale };
-          for (const axis of ["x", "y"]) at[axis] = (snap(free, near, axis) ?? Math.round(at[axis] / step[axis]) * step[axis] - at[axis]) + at[axis];
+          for (const axis of ["x", "y"]) {
+            const by = snap(free, near, axis);
+            at[axis] = by === null ? Math.round(at[axis] / step[axis]) * step[axis] : at[axis] + by;
+          }
         }
         at.x = Math.max(inner.left - box.left, Math.min(inner.right - box.right, at.x));
         by = at;
@@ -158,7 +166,7 @@ export function bindMoving({ view, stage, board, send, say }) {
     const home = tiles[0].closest("[data-band]");
     const pointer = event.clientY;
     const over = bands.find((band) => pointer <= band.getBoundingClientRect().bottom) ?? bands.at(-1);
-    const edit = { type: "move_tiles", tiles: view.several, columns };
+    const edit = { type: "move_tiles", tiles: [...new Set(tiles.map((one) => view.idOf(one)))], columns };
     const rest = { x: page.x - columns * size.pitch, y: 0 };
     if (over === home || tiles.some((tile) => tile.closest("[data-band]") !== home)) {
       edit.rows = Math.round(page.y / size.row);

@@ -38,9 +38,11 @@ export function bindTidy({ view, stage, url, send }) {
     section.scrollIntoView({ block: "nearest" });
   }
 
+  // The keyboard goes back to the band.
   function close() {
     bar.hidden = true;
     layer.replaceChildren();
+    view.ladder.querySelector(`[data-go="${CSS.escape(band)}"]`)?.focus();
   }
 
   bar.addEventListener("click", (event) => {

@@ -30,7 +30,7 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
   // The look is what the tile stands on, and of a text how it is set.
   async function copyLook() {
     await saver.flush();
-    await view.settled;
+    await view.ready;
     const [tile] = JSON.parse(document.querySelector("#margin [data-copied]").textContent);
     look = { kind: tile.type, card: tile.card, set: { role: tile.role, align: tile.align, colour: tile.colour } };
     say("The look is copied");
