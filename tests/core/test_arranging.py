@@ -34,10 +34,18 @@ def frames_on(draw, columns=24, most=9):
     return found
 
 
+def rows_of(cells):
+    """A text that takes so many cells, whatever its width."""
+    return lambda columns: -(-cells // columns)
+
+
 class TestTidy:
     @given(frames_on(), st.lists(st.booleans(), min_size=9, max_size=9))
     def test_nothing_overlaps_leaves_the_band_or_is_lost(self, frames, texts):
-        found = tidy([Thing(one, is_text=text) for one, text in zip(frames, texts[: len(frames)], strict=True)], PAGE)
+        found = tidy(
+            [Thing(one, rows_of(9) if text else None) for one, text in zip(frames, texts[: len(frames)], strict=True)],
+            PAGE,
+        )
         assert len(found) == len(frames)
         flat = [one for one in found if not one.layer]
         assert not any(overlap(one, other) for one, other in combinations(flat, 2))
@@ -75,8 +83,13 @@ class TestTidy:
         assert [(one.column, one.row, one.width, one.height) for one in found] == after
 
     def test_text_is_never_made_higher_to_match(self):
-        found = tidy([Thing(at(0, 0, 12, 6), is_text=True), Thing(at(12, 0, 12, 30))], PAGE)
+        found = tidy([Thing(at(0, 0, 12, 30), rows_of(72)), Thing(at(12, 0, 12, 30))], PAGE)
         assert [one.height for one in found] == [6, 30]
+
+    def test_a_text_takes_the_rows_of_its_new_width(self):
+        frames = [at(0, 0, 4, 40), at(12, 0, 12, 30)]
+        wide = tidy([Thing(frames[0], rows_of(96)), Thing(frames[1])], PAGE)[0]
+        assert wide.width * wide.height == 96
 
 
 class TestLiningUp:
@@ -203,6 +216,19 @@ class TestEdits:
         assert places(apart) == {"a": (0, 5), "b": (6, 5), "c": (12, 0)}
         emptied = after(grouped, type="remove_tiles", tiles=["a", "b"])
         assert emptied.tile("g") is None
+
+    def test_a_group_within_a_group_comes_apart_where_it_is(self, report):
+        outer = after(
+            after(report, type="group_tiles", tiles=["a", "b"], id="g"), type="group_tiles", tiles=["g", "c"], id="o"
+        )
+        apart = after(after(outer, type="ungroup_tiles", tile="g"), type="ungroup_tiles", tile="o")
+        assert places(apart) == places(report)
+
+    def test_tidied_tiles_make_room_for_what_is_locked(self, report):
+        locked = after(report, type="change_tiles", tiles=["c"], changes={"is_locked": True})
+        tidied = after(locked, type="tidy_band", band="b1")
+        assert tidied.tile("c").place == report.tile("c").place
+        assert not any(overlap(one.place, other.place) for one, other in combinations(tidied.band("b1").tiles, 2))
 
     def test_what_is_locked_stays_until_it_is_unlocked(self, report):
         locked = after(report, type="change_tiles", tiles=["a"], changes={"is_locked": True})

@@ -3,7 +3,7 @@ are halves and thirds of each other, and tops that are level."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import product
@@ -22,12 +22,11 @@ _MOST_WEIGHED = 6
 
 @dataclass(frozen=True, slots=True)
 class Thing:
-    """Something that is tidied: its frame, the rows that its text needs at least, and whether it is text, which is
-    never made higher to match what stands beside it."""
+    """Something that is tidied: its frame, and of a text the rows that it takes in so many columns. A text is as high
+    as that, whatever stands beside it."""
 
     frame: Frame
-    least_rows: int = 1
-    is_text: bool = False
+    text_rows: Callable[[int], int] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +36,11 @@ class _Leaf:
     row: int
     width: int
     height: int
-    is_text: bool
+    text_rows: Callable[[int], int] | None
+
+    @property
+    def is_text(self) -> bool:
+        return self.text_rows is not None
 
     @property
     def right(self) -> int:
@@ -91,7 +94,7 @@ def _leaf(place: int, thing: Thing, page: PageFormat) -> _Leaf:
     frame = thing.frame
     width = min(frame.width, page.columns)
     column = min(frame.column, page.columns - width)
-    return _Leaf(place, column, frame.row, width, max(frame.height, thing.least_rows), thing.is_text)
+    return _Leaf(place, column, frame.row, width, frame.height, thing.text_rows)
 
 
 def _parts(leaves: Sequence[_Leaf]) -> _Part:
@@ -142,7 +145,9 @@ def _laid(part: _Part, column: int, row: int, width: int, page: PageFormat) -> l
 
 def _alone(leaf: _Leaf, column: int, row: int, room: int, page: PageFormat) -> _Leaf:
     """Return a leaf that has a row for itself: as wide as the room, or a half, a third or two thirds of it."""
-    if leaf.is_text or room < page.columns:
+    if leaf.text_rows is not None:
+        return replace(leaf, column=column, row=row, width=room, height=leaf.text_rows(room))
+    if room < page.columns:
         return replace(leaf, column=column, row=row, width=room)
     width = min({room, *(room * part // 6 for part in (2, 3, 4))}, key=lambda wide: (abs(wide - leaf.width), -wide))
     starts = {column, column + room - width, column + (room - width) // 2}

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.layout import Item, grown
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.grid import place_of
-from ypsil.core.style import CardManner
+from ypsil.core.style.cards import CardManner
 from ypsil.core.tiles import AnyTile, Context
 
 # The size of type that cards are measured for.
@@ -31,9 +31,18 @@ def padding_of(tile: AnyTile, width: float, context: Context) -> float:
 
 def shown_frames(report: ReportBody, band: Band) -> dict[str, Frame]:
     """Return where the tiles of a band are seen, by their ids: moved down by texts that grew, as wide as the page."""
-    context = Context(style=report.style, page=report.page, cards=report.cards)
+    context = _context_of(report)
     items = grown(items_of(band.tiles, context), report.page, report.page.columns)
     return {item.id: item.frame for item in items}
+
+
+def text_rows(tile: AnyTile, report: ReportBody) -> Callable[[int], int] | None:
+    """Return how many rows the text of a tile takes in so many columns; None for what is no text."""
+    context = _context_of(report)
+    if tile.writes("") is None:
+        return None
+    page = report.page
+    return lambda columns: max(1, page.rows_for(_least_height(tile, page.width_of(columns), context)))
 
 
 def as_shown(report: ReportBody, band: Band, page: PageFormat) -> Band:
@@ -49,6 +58,15 @@ def as_shown(report: ReportBody, band: Band, page: PageFormat) -> Band:
 def _item(tile: AnyTile, context: Context) -> Item:
     place = place_of(tile, context.page)
     width = context.page.width_of(min(place.width, context.page.columns))
+    return Item(tile.id, place, _least_height(tile, width, context), items_of(tile.below(), context))
+
+
+def _least_height(tile: AnyTile, width: float, context: Context) -> float:
+    """Return the height in px that a tile cannot do without at a width, with the room in its card."""
     padding = padding_of(tile, width, context)
     least = tile.least_height(width - 2 * padding, context)
-    return Item(tile.id, place, least and least + 2 * padding, items_of(tile.below(), context))
+    return least and least + 2 * padding
+
+
+def _context_of(report: ReportBody) -> Context:
+    return Context(style=report.style, page=report.page, cards=report.cards)

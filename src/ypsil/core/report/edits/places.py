@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import partial
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -26,7 +26,7 @@ from ypsil.core.report.edits.standing import (
     without,
 )
 from ypsil.core.report.grid import place_of
-from ypsil.core.report.items import as_shown, shown_frames
+from ypsil.core.report.items import as_shown, shown_frames, text_rows
 from ypsil.core.tiles import AnyTile, Group
 
 Ids = Field(min_length=1, max_length=500)
@@ -202,23 +202,29 @@ class UngroupTiles(Edit):
         if not found.tile.holds:
             raise EditRefused("this is no group", remedy="choose a group")
         band = band_in(report, found.band)
-        origin = found.place
-        freed = [
-            one.model_copy(update={"place": out_of(place_of(one, report.page), origin)}) for one in found.tile.below()
-        ]
-        tiles: list[AnyTile] = []
-        for tile in band.tiles:
-            tiles += freed if tile.id == self.tile else [tile]
-        return with_band(report, with_tiles(band, tuple(tiles)))
+        return with_band(report, with_tiles(band, self._freed(band.tiles, report.page)))
+
+    def _freed(self, tiles: Sequence[Any], page: PageFormat) -> tuple[AnyTile, ...]:
+        found: list[AnyTile] = []
+        for tile in tiles:
+            if tile.id == self.tile:
+                origin = place_of(tile, page)
+                found += [one.model_copy(update={"place": out_of(place_of(one, page), origin)}) for one in tile.below()]
+            else:
+                found.append(tile.with_below(self._freed(tile.below(), page)) if tile.holds else tile)
+        return tuple(found)
 
 
 def tidy_frames(report: ReportBody, band: Band) -> dict[str, Frame]:
-    """Return where the tiles of a band stand when it is tidy, by their ids. What is locked stays where it is."""
+    """Return where the tiles of a band stand when it is tidy, by their ids. What is locked stays where it is, and the
+    others make room for it."""
     seen = shown_frames(report, band)
     free = [tile for tile in band.tiles if not tile.is_locked]
-    things = [Thing(seen[tile.id], is_text=tile.writes("") is not None) for tile in free]
-    frames = dict(zip((tile.id for tile in free), tidy(things, report.page), strict=True))
-    return {tile.id: frames.get(tile.id, place_of(tile, report.page)) for tile in band.tiles}
+    things = [Thing(seen[tile.id], text_rows(tile, report)) for tile in free]
+    tidied = dict(zip((tile.id for tile in free), tidy(things, report.page), strict=True))
+    frames = [tidied.get(tile.id, seen[tile.id]) for tile in band.tiles]
+    settled = settle(frames, report.page.row_gap, [-int(tile.is_locked) for tile in band.tiles])
+    return {tile.id: frame for tile, frame in zip(band.tiles, settled, strict=True)}
 
 
 def with_seen_heights(report: ReportBody, ids: Sequence[str]) -> ReportBody:

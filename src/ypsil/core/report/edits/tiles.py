@@ -20,7 +20,7 @@ from ypsil.core.report.edits.base import (
     with_tile,
     with_tiles,
 )
-from ypsil.core.report.edits.standing import at_place, box_of, chosen, in_reading_order, within, without
+from ypsil.core.report.edits.standing import at_place, box_of, chosen, in_reading_order, without
 from ypsil.core.report.grid import next_free_place, place_of, usual_size
 from ypsil.core.tiles import AnyTile, Tile, as_visual
 
@@ -118,32 +118,24 @@ class RemoveTiles(Edit):
 
 
 class PasteTiles(Edit):
-    """Put copies of tiles into a band as they stand to each other: from a row on, or at the next free place."""
+    """Put copies of tiles into a band as they stand to each other, at the next place that is free for all of them."""
 
     type: Literal["paste_tiles"] = "paste_tiles"
     band: str
     tiles: tuple[Tile, ...] = Field(min_length=1, max_length=200)
-    row: int | None = Field(None, ge=0, le=10_000)
 
     def apply(self, report: ReportBody) -> ReportBody:
-        band = band_in(report, self.band)
-        tiles = [with_new_ids(tile) for tile in self.tiles]
-        frames = [place_of(tile, report.page) for tile in tiles]
+        band, columns = band_in(report, self.band), report.page.columns
+        frames = [place_of(tile, report.page) for tile in self.tiles]
         box = box_of(frames)
-        at = next_free_place(band.tiles, min(box.width, report.page.columns), box.height, report.page)
-        if self.row is not None:
-            at = at.model_copy(
-                update={"row": self.row, "column": min(box.column, max(0, report.page.columns - box.width))}
-            )
+        free = next_free_place(band.tiles, min(box.width, columns), box.height, report.page)
         put = []
-        for tile, frame in zip(tiles, frames, strict=True):
-            inner = within(frame, box)
-            width = min(frame.width, report.page.columns)
-            column = min(at.column + inner.column, report.page.columns - width)
-            place = inner.model_copy(
-                update={"column": column, "width": width, "row": at.row + inner.row, "layer": frame.layer}
-            )
-            put.append(at_place(tile.model_copy(update={"place": frame}), place, report.page))
+        for tile, frame in zip(self.tiles, frames, strict=True):
+            width = min(frame.width, columns)
+            column = min(free.column + frame.column - box.column, columns - width)
+            row = free.row + frame.row - box.row
+            place = frame.model_copy(update={"column": column, "row": row, "width": width})
+            put.append(at_place(with_new_ids(tile), place, report.page))
         return with_band(report, with_tiles(band, in_reading_order(band.tiles, put, report.page)))
 
 
