@@ -7,7 +7,8 @@ from typing import Any
 
 from ypsil.core.document.page_formats import PAGE_FORMATS
 from ypsil.core.report import Band, ReportBody, SourcesTile, TextTile, VisualTile
-from ypsil.core.style import Card, CardManner, Ground
+from ypsil.core.style.cards import Card, CardManner
+from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles.text import Role
 from ypsil.demo.reports import LAST_YEAR, PER_MONTH, place, visual
 

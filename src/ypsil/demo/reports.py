@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from ypsil.core.report import Band, Frame, ReportBody, SourcesTile, TextTile, VisualTile
-from ypsil.core.style import Card, Ground
+from ypsil.core.style.cards import Card
+from ypsil.core.style.grounds import Ground
 
 
 def place(column: int, row: int, width: int, height: int) -> Frame:

@@ -36,16 +36,6 @@ def relative_luminance(colour: str) -> float:
     return 0.2126 * red + 0.7152 * green + 0.0722 * blue
 
 
-def from_luminance(luminance: float) -> str:
-    """Return the grey of a relative luminance.
-
-    >>> from_luminance(0.0), from_luminance(1.0), from_luminance(relative_luminance("#767676"))
-    ('#000000', '#ffffff', '#767676')
-    """
-    value = 12.92 * luminance if luminance <= 0.0031308 else 1.055 * luminance ** (1 / 2.4) - 0.055
-    return "#" + f"{int(value * 255 + 0.5):02x}" * 3
-
-
 def contrast_ratio(first: str, second: str) -> float:
     """Return the contrast ratio of two colours, 1 to 21. Source: WCAG 2.2, "contrast ratio".
 

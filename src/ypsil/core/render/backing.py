@@ -10,8 +10,9 @@ from ypsil.core.drawing.scene import Cover, Fade, Path, Scene, Shape
 from ypsil.core.layout import BandPlace, Rectangle
 from ypsil.core.report.document import Band
 from ypsil.core.report.items import TYPE_PX
-from ypsil.core.style import CardManner, Ground, HouseStyle, tone
-from ypsil.core.style.grounds import colours_of, veil_over
+from ypsil.core.style import HouseStyle
+from ypsil.core.style.cards import CardManner
+from ypsil.core.style.grounds import Ground, colours_of, tone, veil_over
 
 # What an inset band leaves of the page's margins at its sides, and of its own padding above and below.
 _INSET = 0.5
@@ -62,7 +63,7 @@ def ground(
     x = y = corner = 0.0
     if band.is_inset:
         x = min(page.margins.left, page.margins.right) * _INSET
-        y = page.band_padding * page.row * _INSET
+        y = place.padding * page.row * _INSET
         corner = _INSET_CORNER_PX
     width, height = page.width - 2 * x, max(1.0, place.height - 2 * y)
     outline = rounded(width, height, min(corner, height / 2))

@@ -14,8 +14,7 @@ from ypsil.core.render.backing import Backing, card, ground
 from ypsil.core.render.band_heading import BandHeading
 from ypsil.core.report.document import Band, ReportBody, walk
 from ypsil.core.report.items import items_of, padding_of
-from ypsil.core.style import on_ground, tone
-from ypsil.core.style.grounds import on
+from ypsil.core.style.grounds import on, on_ground, tone
 from ypsil.core.tables.side_by_side import for_each
 from ypsil.core.tiles import AnyTile, Context, Drawn, Memory, ReportTable, drawings
 from ypsil.core.visuals import Box

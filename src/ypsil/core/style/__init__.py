@@ -1,7 +1,8 @@
-"""House style: the palette, type and colours that make a report look like its owner's, on any ground."""
+"""House style: the palette, type and colours that make a report look like its owner's.
 
-from ypsil.core.style.cards import Card, CardManner
-from ypsil.core.style.grounds import TONES, Ground, on_ground, tone
+``grounds`` and ``cards`` are asked for by name: who draws one picture on its own paper needs neither.
+"""
+
 from ypsil.core.style.house import HouseStyle
 
-__all__ = ["TONES", "Card", "CardManner", "Ground", "HouseStyle", "on_ground", "tone"]
+__all__ = ["HouseStyle"]

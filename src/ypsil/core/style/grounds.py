@@ -11,7 +11,7 @@ from typing import Any, Literal
 from PIL import Image
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
-from ypsil.core.drawing.colour import contrast_ratio, from_luminance, mix, relative_luminance
+from ypsil.core.drawing.colour import contrast_ratio, mix, relative_luminance
 from ypsil.core.drawing.oklch import from_oklch, to_oklch
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.style.house import HouseStyle
@@ -98,8 +98,7 @@ def colours_of(ground: Ground, style: HouseStyle, picture: Picture | None = None
     """
     first = tone(style, ground.colour)
     if picture is not None:
-        dimmed = veil_over(picture, first, style)
-        return first, *(mix(end, first, dimmed) for end in extremes(picture))
+        return first, *_seen_through(picture, first, veil_over(picture, first, style))
     if not ground.to:
         return (first,)
     end = tone(style, ground.to)
@@ -108,22 +107,20 @@ def colours_of(ground: Ground, style: HouseStyle, picture: Picture | None = None
 
 
 def veil_over(picture: Picture, colour: str, style: HouseStyle) -> float:
-    """Return how much of a colour lies over a picture (0 to 1), so that text for that colour is read on all of it."""
-    ends = extremes(picture)
-    ink = _ink(style, (colour,))
+    """Return how much of a colour lies over a picture (0 to 1), so that one colour of text is read on all of it."""
     steps = (step / _STEPS for step in range(_LEAST_VEIL, _STEPS + 1))
-    seen = ((part, [mix(end, colour, part) for end in ends]) for part in steps)
-    return next(part for part, grounds in seen if part == 1 or _worst(ink, tuple(grounds)) >= TEXT_CONTRAST)
+    return next(
+        part for part in steps if part == 1 or _is_readable(style, colour, *_seen_through(picture, colour, part))
+    )
 
 
-@lru_cache(maxsize=256)
-def extremes(picture: Picture) -> tuple[str, str]:
-    """Return greys as dark and as light as a picture's darkest and lightest parts."""
+@lru_cache(maxsize=512)
+def _seen_through(picture: Picture, colour: str, part: float) -> tuple[str, str]:
+    """Return the darkest and the lightest of a picture's colours with so much of another over them."""
     small = Image.open(io.BytesIO(picture.content)).convert("RGB").resize((_SAMPLED_PX, _SAMPLED_PX))
     data = small.tobytes()
-    colours = {f"#{data[place : place + 3].hex()}" for place in range(0, len(data), 3)}
-    luminance = sorted(map(relative_luminance, colours))
-    return from_luminance(luminance[0]), from_luminance(luminance[-1])
+    seen = {mix(f"#{data[place : place + 3].hex()}", colour, part) for place in range(0, len(data), 3)}
+    return min(seen, key=relative_luminance), max(seen, key=relative_luminance)
 
 
 def on_ground(style: HouseStyle, ground: Ground | None, picture: Picture | None = None) -> HouseStyle:
@@ -195,7 +192,7 @@ def _lifted(colour: str, grounds: tuple[str, ...]) -> str:
         return colour
     lightness, chroma, hue = to_oklch(colour)
     end = max(("#ffffff", "#000000"), key=lambda one: _worst(one, grounds))
-    low, high = lightness, float(relative_luminance(end))
+    low, high = lightness, 1.0 if end == "#ffffff" else 0.0
     best = end
     for _ in range(_HALVINGS):
         middle = (low + high) / 2

@@ -14,7 +14,8 @@ from ypsil.core.report.edits.places import tidy_frames
 from ypsil.core.report.edits.standing import Chosen, chosen
 from ypsil.core.report.grid import place_of
 from ypsil.core.report.items import shown_frames
-from ypsil.core.style import TONES, CardManner
+from ypsil.core.style.cards import CardManner
+from ypsil.core.style.grounds import TONES
 
 _WAYS: tuple[tuple[Way, str], ...] = (
     ("left", "Left edges"),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ypsil.core.report.arrangements.model import Arrangement, Later, Shown, Words
-from ypsil.core.style import Ground
+from ypsil.core.style.grounds import Ground
 
 _TREND = ("line", "area", "column")
 _RANKED = ("bar", "ranked_list", "lollipop")

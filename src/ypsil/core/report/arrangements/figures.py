@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ypsil.core.report.arrangements.model import Arrangement, Shown, Words
-from ypsil.core.style import Ground
+from ypsil.core.style.grounds import Ground
 from ypsil.core.visuals.base import Purpose
 
 _FIGURE = ("kpi",)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ypsil.core.report.arrangements.model import Arrangement, Sources, Words
-from ypsil.core.style import Ground
+from ypsil.core.style.grounds import Ground
 
 
 def _steps(count: int, width: int) -> tuple[Words, ...]:
