@@ -44,8 +44,9 @@ from ypsil.core.style import HouseStyle
 from ypsil.core.tables import Column, ReadTable, frame_to_blob
 from ypsil.core.tables.profile import profile
 from ypsil.core.tables.read import read_table
-from ypsil.core.text import WordSettings, count_terms
 from ypsil.core.text.contexts import contexts_of
+from ypsil.core.text.count import count_terms
+from ypsil.core.text.settings import WordSettings
 from ypsil.core.visuals import Box, draw
 from ypsil.core.visuals.words.cloud import CloudOptions
 

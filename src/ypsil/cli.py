@@ -216,7 +216,9 @@ def _texts(parsed: argparse.Namespace) -> list[str | None]:
 def _counted(parsed: argparse.Namespace) -> Any:
     from pydantic import ValidationError
 
-    from ypsil.core.text import CAPITALISING, WordSettings, count_terms
+    from ypsil.core.text.count import count_terms
+    from ypsil.core.text.function_words import CAPITALISING
+    from ypsil.core.text.settings import WordSettings
 
     try:
         settings = WordSettings(
@@ -304,7 +306,7 @@ def _draw(parsed: argparse.Namespace) -> None:
 
 def _pictures_of(shape: str) -> dict[str, Any]:
     """Return the picture that a shape is the path of, by its name; none for a plain shape or an icon."""
-    from ypsil.core.drawing.pictures import read_picture
+    from ypsil.core.drawing.picture_files import read_picture
 
     path = Path(shape)
     if not path.is_file():

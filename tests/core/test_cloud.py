@@ -12,7 +12,8 @@ from ypsil.core.cloud import CloudStyle, CloudWord, outline_of, place_rows, plac
 from ypsil.core.cloud.masks import word_mask
 from ypsil.core.cloud.shapes import open_cells
 from ypsil.core.drawing.faces import HUMANIST, SANS, face_path
-from ypsil.core.drawing.pictures import named, read_picture
+from ypsil.core.drawing.picture_files import read_picture
+from ypsil.core.drawing.pictures import named
 from ypsil.core.errors import DrawingRefused
 
 TEXTS = ("library", "books", "hours", "staff", "warm", "reading", "room", "children", "story", "quiet", "bus", "study")

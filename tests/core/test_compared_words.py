@@ -11,7 +11,8 @@ from ypsil.core.questions import parse_question
 from ypsil.core.questions.offered import choices, offers
 from ypsil.core.style import HouseStyle
 from ypsil.core.tables.profile import profile
-from ypsil.core.text import WordSettings, count_terms
+from ypsil.core.text.count import count_terms
+from ypsil.core.text.settings import WordSettings
 from ypsil.core.visuals import Box, draw
 
 TEXTS = {

@@ -34,7 +34,7 @@ from ypsil.core.document.changes import spot_of
 from ypsil.core.document.order import key_between
 from ypsil.core.render import compose
 from ypsil.core.report import ReportBody
-from ypsil.core.style import CardManner
+from ypsil.core.style.cards import CardManner
 
 GOLDEN = Path(__file__).parent / "documents"
 EMPTY = Document(title="Report", style={"digest": "x"})

@@ -6,9 +6,10 @@ from hypothesis import strategies as st
 
 from ypsil.core.questions import parse_question
 from ypsil.core.questions.offered import worded
-from ypsil.core.text import WordSettings, count_terms
 from ypsil.core.text.around import likely_slips, neighbours
 from ypsil.core.text.contexts import contexts_of
+from ypsil.core.text.count import count_terms
+from ypsil.core.text.settings import WordSettings
 
 SAID = [
     "The opening hours are too short.",

@@ -10,7 +10,8 @@ from PIL import Image
 from ypsil.core.answers import answer_of_rows
 from ypsil.core.answers.model import AnswerColumn
 from ypsil.core.drawing import scene_to_svg
-from ypsil.core.drawing.pictures import MAX_BYTES, is_picture_name, read_picture
+from ypsil.core.drawing.picture_files import MAX_BYTES, read_picture
+from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.errors import DrawingRefused, UnreadableFile
 from ypsil.core.export import scene_to_file
 from ypsil.core.render import compose

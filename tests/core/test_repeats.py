@@ -6,7 +6,7 @@ import re
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ypsil.core.text import repeats
+from ypsil.core.text.repeats import repeats
 
 WORDS = ("tree", "river", "stone", "cloud")
 

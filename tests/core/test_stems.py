@@ -3,8 +3,8 @@
 import pytest
 
 from ypsil.core.errors import QuestionRefused
-from ypsil.core.text import languages
 from ypsil.core.text.stems import LANGUAGES, stems_of
+from ypsil.core.text.stopwords import languages
 
 # Common practice, no source: a noun beside its plural or another case.
 FORMS = {

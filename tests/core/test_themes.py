@@ -15,7 +15,7 @@ from ypsil.core.tables.recipe_changes import change_recipe
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.steps import Context, StepRefused
 from ypsil.core.tables.theme_changes import change_themes
-from ypsil.core.text import Decision, Theme, ThemeRules, answer_key, find_themes, marked_themes
+from ypsil.core.text.themes import Decision, Theme, ThemeRules, answer_key, find_themes, marked_themes
 
 STAFF = Theme(name="Staff", terms=("staff", "kind people"))
 HOURS = Theme(name="Hours", terms=("opening hours", "Sunday"))

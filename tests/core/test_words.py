@@ -8,9 +8,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ypsil.core.errors import QuestionRefused
-from ypsil.core.text import WordSettings, count_terms, tokenise
 from ypsil.core.text.around import neighbours
+from ypsil.core.text.count import count_terms
+from ypsil.core.text.settings import WordSettings
 from ypsil.core.text.stopwords import guess_language, languages, stop_word_set
+from ypsil.core.text.tokens import tokenise
 
 ANSWERS = ["Longer opening hours!", "The opening hours, please", "Books. Opening hours are short", None, "  "]
 

@@ -10,8 +10,7 @@ import re
 import pytest
 
 from ypsil.cli import main
-from ypsil.core.text import guess_language
-from ypsil.core.text.stopwords import stop_word_set
+from ypsil.core.text.stopwords import guess_language, stop_word_set
 
 ARTICLES = {
     "en": "All human beings are born free and equal in dignity and rights. They are endowed with reason and conscience "

@@ -10,7 +10,8 @@ from ypsil.core.drawing.colour import contrast_ratio, relative_luminance
 from ypsil.core.drawing.ticks import nice_domain, ticks
 from ypsil.core.figures import format_number, format_period
 from ypsil.core.style import HouseStyle
-from ypsil.core.text import WordSettings, count_terms
+from ypsil.core.text.count import count_terms
+from ypsil.core.text.settings import WordSettings
 
 # Made by d3-array 3.2.5 (ISC licence) under node: vendoring/d3_ticks.mjs.
 D3 = json.loads((Path(__file__).parent / "d3_ticks.json").read_text())

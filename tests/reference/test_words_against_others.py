@@ -8,7 +8,9 @@ import pytest
 from scipy import stats
 from sklearn.feature_extraction.text import CountVectorizer
 
-from ypsil.core.text import WordSettings, count_terms, keyness, pair_likelihood, pmi
+from ypsil.core.text.association import keyness, pair_likelihood, pmi
+from ypsil.core.text.count import count_terms
+from ypsil.core.text.settings import WordSettings
 
 # A. Lincoln, the Gettysburg Address (1863), in the public domain; written down from memory.
 ADDRESS = """\

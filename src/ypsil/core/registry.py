@@ -6,7 +6,7 @@ import importlib
 import pkgutil
 import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from functools import reduce
+from functools import cached_property, reduce
 from operator import or_
 from pathlib import Path
 from types import ModuleType
@@ -51,22 +51,44 @@ class Shelf(Mapping[str, _Kind]):
 
     def __init__(self, room: str, file: str, name: str, kind: type[_Kind], order: Callable[[_Kind], Any]) -> None:
         self._name, self._kind, self._order = name, kind, order
-        says = re.compile(rf"^{name} = \w+\([^\"']*[\"']([\w-]+)[\"']", re.MULTILINE)
-        folder = Path(file).parent
-        self._modules = {
-            found[1]: ".".join((room, *path.relative_to(folder).with_suffix("").parts))
-            for path in sorted(folder.rglob("*.py"))
-            if (found := says.search(path.read_text(encoding="utf-8")))
-        }
+        self._says = re.compile(rf"^{name} = \w+\([^\"']*[\"']([\w-]+)[\"']", re.MULTILINE)
+        self._room, self._folder = room, Path(file).parent
         self._sorted: list[str] | None = None
 
+    @cached_property
+    def _paths(self) -> list[Path]:
+        return sorted(self._folder.rglob("*.py"))
+
+    @cached_property
+    def _modules(self) -> dict[str, str]:
+        """The module of each name: the text of all of them is read for it."""
+        return {said: self._module(path) for path in self._paths if (said := self._said_in(path))}
+
+    def _said_in(self, path: Path) -> str:
+        found = self._says.search(path.read_text(encoding="utf-8"))
+        return found[1] if found else ""
+
+    def _module(self, path: Path) -> str:
+        return ".".join((self._room, *path.relative_to(self._folder).with_suffix("").parts))
+
+    def _module_of(self, key: str) -> str | None:
+        """Return the module of a name; most are called as their module is, and then no other is read."""
+        if "_modules" not in self.__dict__:
+            alike = next((path for path in self._paths if path.stem == key.replace("-", "_")), None)
+            if alike is not None and self._said_in(alike) == key:
+                return self._module(alike)
+        return self._modules.get(key)
+
     def __getitem__(self, key: str) -> _Kind:
-        held = getattr(importlib.import_module(self._modules[key]), self._name)
+        module = self._module_of(key)
+        if module is None:
+            raise KeyError(key)
+        held = getattr(importlib.import_module(module), self._name)
         assert isinstance(held, self._kind)
         return held
 
     def __contains__(self, key: object) -> bool:
-        return key in self._modules
+        return isinstance(key, str) and self._module_of(key) is not None
 
     def __iter__(self) -> Iterator[str]:
         if self._sorted is None:

@@ -17,8 +17,8 @@ from ypsil.core.questions.model import Question
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.words_said import is_share_of_answers
 from ypsil.core.tables.model import Column
-from ypsil.core.text import TermCounts, keyness
-from ypsil.core.text.count import Labelled
+from ypsil.core.text.association import keyness
+from ypsil.core.text.count import Labelled, TermCounts
 
 MARKING_TERMS = 12
 # Lines that can be told apart without a key.

@@ -13,7 +13,8 @@ from ypsil.core.questions.model import Question
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.words_said import is_share_of_answers, language_name, quoted
 from ypsil.core.tables.model import Column
-from ypsil.core.text import Term, TermCounts, WordSettings, count_terms
+from ypsil.core.text.count import Term, TermCounts, count_terms
+from ypsil.core.text.settings import WordSettings
 from ypsil.core.text.tokens import is_without_spaces
 
 DEFAULT_TERMS = 100

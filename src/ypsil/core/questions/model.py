@@ -12,7 +12,7 @@ from ypsil.core.errors import QuestionRefused
 from ypsil.core.figures import Grain
 from ypsil.core.tables.classes import MOST_CLASSES
 from ypsil.core.tables.conditions import Filter
-from ypsil.core.text import WordSettings
+from ypsil.core.text.settings import WordSettings
 
 Stat = Literal[
     "count", "distinct", "sum", "mean", "median", "min", "max", "first", "last", "std", "percentile", "share", "score",

@@ -20,7 +20,7 @@ from ypsil.core.questions.wording import (
 from ypsil.core.questions.words_said import is_share_of_answers, length_word, said_parts
 from ypsil.core.tables.conditions import join_or, test_words
 from ypsil.core.tables.name_parts import own_parts, shared_part
-from ypsil.core.text import WordSettings
+from ypsil.core.text.settings import WordSettings
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from babel import Locale
 
 from ypsil.core.questions.model import Question
-from ypsil.core.text import WordSettings
+from ypsil.core.text.settings import WordSettings
 
 _LENGTHS = {1: "word", 2: "two-word phrase", 3: "three-word phrase", 4: "four-word phrase", 5: "five-word phrase"}
 _FOUND = {

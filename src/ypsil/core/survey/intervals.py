@@ -8,12 +8,21 @@ populations (N - n) / (N - 1): W. G. Cochran, Sampling Techniques (3rd ed., 1977
 from __future__ import annotations
 
 import math
-from statistics import NormalDist
+from functools import cache
 
 from ypsil.core.figures import format_number
 
 CONFIDENCE = 0.95
-_Z = NormalDist().inv_cdf(0.5 + CONFIDENCE / 2)
+
+
+@cache
+def _z() -> float:
+    """Return the standard normal quantile of the confidence."""
+    # It takes the library of statistics longer to load than a small answer to be worked out.
+    from statistics import NormalDist
+
+    return NormalDist().inv_cdf(0.5 + CONFIDENCE / 2)
+
 
 _EXACT = "all were asked"
 
@@ -34,9 +43,9 @@ def wilson_interval(share: float, base: float, population: int | None = None) ->
     base = _as_of_many(base, population)
     if math.isinf(base):
         return share, share
-    square = _Z**2
+    square = _z() ** 2
     middle = (share + square / (2 * base)) / (1 + square / base)
-    half = _Z / (1 + square / base) * math.sqrt(share * (1 - share) / base + square / (4 * base**2))
+    half = _z() / (1 + square / base) * math.sqrt(share * (1 - share) / base + square / (4 * base**2))
     # At the very ends rounding must not leave the scale.
     return max(0.0, middle - half) if share > 0 else 0.0, min(1.0, middle + half) if share < 1 else 1.0
 
@@ -50,7 +59,7 @@ def margin_of_error(share: float, base: float, population: int | None = None) ->
     if base <= 0 or not 0 <= share <= 1:
         return None
     base = _as_of_many(base, population)
-    return 0.0 if math.isinf(base) else _Z * math.sqrt(share * (1 - share) / base)
+    return 0.0 if math.isinf(base) else _z() * math.sqrt(share * (1 - share) / base)
 
 
 def mean_interval(mean: float, deviation: float | None, base: float, population: int | None = None) -> Interval | None:

@@ -11,12 +11,12 @@ from pathlib import PurePath
 import polars as pl
 
 from ypsil.core.errors import UnreadableFile
+from ypsil.core.tables.archives import check_unpacked_size
 from ypsil.core.tables.extent import BROKEN_ARCHIVE
 from ypsil.core.tables.limits import check_size
 from ypsil.core.tables.model import Field, ReadTable, Remark
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.stack import stack
-from ypsil.core.tables.workbook import check_unpacked_size
 
 FILE_COLUMN = "File"
 MAX_FILES = 500

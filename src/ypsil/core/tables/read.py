@@ -11,6 +11,7 @@ import numpy as np
 import polars as pl
 
 from ypsil.core.errors import UnreadableFile
+from ypsil.core.tables.archives import OLE_SIGNATURE, ZIP_SIGNATURE
 from ypsil.core.tables.bundle import read_bundle
 from ypsil.core.tables.decimal_marks import with_marks_of_others
 from ypsil.core.tables.delimited import decode, is_blank, read_delimited
@@ -25,7 +26,6 @@ from ypsil.core.tables.plain_numbers import plain_numbers
 from ypsil.core.tables.reading import Reading
 from ypsil.core.tables.records import read_json, read_json_lines, read_parquet
 from ypsil.core.tables.side_by_side import for_each
-from ypsil.core.tables.workbook import OLE_SIGNATURE, ZIP_SIGNATURE, read_workbook
 
 DELIMITED_ENDINGS = (".csv", ".tsv", ".tab", ".txt", ".psv")
 WORKBOOK_ENDINGS = (".xlsx", ".xlsm", ".xls", ".ods")
@@ -176,6 +176,9 @@ def _read_workbook(data: bytes, where: str, sheet: str | None) -> RawGrid:
         raise UnreadableFile(
             f"this is not an {kind} workbook", where=where, remedy="open it and save it as XLSX or CSV"
         )
+    # Only who brings a workbook waits for its reader.
+    from ypsil.core.tables.workbook import read_workbook
+
     return read_workbook(data, where, sheet)
 
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 
-from rapidfuzz.distance import OSA
-
 _MOST_VALUES = 5_000
 _MOST_COMPARED = 600
 _SHORTEST_COMPARED = 5
@@ -57,7 +55,14 @@ def _merge_slips(groups: dict[str, list[str]], counts: Mapping[str, int]) -> Non
             if other != key
             and weight[other] >= _RARER_BY * weight[key]
             and re.findall(r"\d", key) == re.findall(r"\d", other)
-            and OSA.distance(key, other, score_cutoff=1) <= 1
+            and _is_a_slip(key, other)
         ]
         if near:
             groups[max(near, key=lambda one: weight[one])] += groups.pop(key)
+
+
+def _is_a_slip(one: str, other: str) -> bool:
+    # Few tables have two values that are alike so far.
+    from rapidfuzz.distance import OSA
+
+    return OSA.distance(one, other, score_cutoff=1) <= 1

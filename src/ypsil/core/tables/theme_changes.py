@@ -8,8 +8,8 @@ from typing import Any
 from ypsil.core.tables.recipe import Recipe, parse_recipe
 from ypsil.core.tables.steps import StepRefused
 from ypsil.core.tables.steps.texts import FindThemes
-from ypsil.core.text import Decision, Theme, tokenise
-from ypsil.core.text.themes import LONGEST_NAME, LONGEST_TERM, MOST_TERMS
+from ypsil.core.text.themes import LONGEST_NAME, LONGEST_TERM, MOST_TERMS, Decision, Theme
+from ypsil.core.text.tokens import tokenise
 
 CODED = "Coded answers by hand in"
 

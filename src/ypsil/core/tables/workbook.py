@@ -4,26 +4,20 @@ from __future__ import annotations
 
 import datetime as dt
 import io
-import zipfile
 from typing import Any
 
 import polars as pl
 from python_calamine import CalamineError, CalamineSheet, CalamineWorkbook, PasswordError
 
 from ypsil.core.errors import UnreadableFile
-from ypsil.core.tables.extent import BROKEN_ARCHIVE, check_document, check_sheet
+from ypsil.core.tables.archives import ZIP_SIGNATURE, check_unpacked_size
+from ypsil.core.tables.extent import check_document, check_sheet
 from ypsil.core.tables.limits import (
     MAX_SHEET_CELLS,
-    MAX_UNPACK_RATIO,
-    MAX_UNPACKED_BYTES,
-    RATIO_FREE_BYTES,
     check_size,
     check_width,
 )
 from ypsil.core.tables.model import RawGrid
-
-ZIP_SIGNATURE = b"PK\x03\x04"
-OLE_SIGNATURE = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"
 
 
 def read_workbook(data: bytes, where: str, sheet: str | None) -> RawGrid:
@@ -57,21 +51,6 @@ def read_workbook(data: bytes, where: str, sheet: str | None) -> RawGrid:
             merged = tuple((*first, *last) for first, last in found.merged_cell_ranges or ())
             return _grid(rows, names, f"{where}, sheet {name}", merged)
     raise UnreadableFile("the sheet is empty", where=where, remedy="choose a sheet with rows in it")
-
-
-def check_unpacked_size(data: bytes, where: str) -> None:
-    """Refuse an archive that is broken, or that would unpack to more than is read."""
-    try:
-        unpacked = sum(info.file_size for info in zipfile.ZipFile(io.BytesIO(data)).infolist())
-    except BROKEN_ARCHIVE:
-        raise UnreadableFile("the file is broken", where=where, remedy="open it and save it again") from None
-    too_dense = unpacked > RATIO_FREE_BYTES and unpacked > MAX_UNPACK_RATIO * len(data)
-    if unpacked > MAX_UNPACKED_BYTES or too_dense:
-        raise UnreadableFile(
-            f"the file would unpack to {unpacked // 1024**2:,} MB, which is more than is read",
-            where=where,
-            remedy="save the table as CSV and choose that",
-        )
 
 
 def _sheet(workbook: CalamineWorkbook, name: str, where: str) -> CalamineSheet:

@@ -23,7 +23,7 @@ def neighbours(found: TermCounts, term: str, *, most: int = 3) -> list[Term]:
     """Return the phrases that a term makes with the word beside it, those of at least two uses, the commonest first;
     small words beside it make none.
 
-    >>> from ypsil.core.text import count_terms
+    >>> from ypsil.core.text.count import count_terms
     >>> said = ["Longer opening hours", "Opening hours on Sunday", "The hours"]
     >>> [(one.term, one.count) for one in neighbours(count_terms(said), "hours")]
     [('opening hours', 2)]

@@ -39,7 +39,7 @@ def contexts_of(
 
     ``found`` are the terms of just these texts. Words before are compared from the term backwards.
 
-    >>> from ypsil.core.text import count_terms
+    >>> from ypsil.core.text.count import count_terms
     >>> said = ["More warm rooms", "Warm coats and warm rooms", "Kind staff"]
     >>> for one in contexts_of(said, count_terms(said), "warm"):
     ...     print("".join(f"[{piece.text}]" if piece.is_term else piece.text for piece in one.pieces))

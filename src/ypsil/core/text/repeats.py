@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ypsil.core.text.corpus import BREAK, corpus_of
-from ypsil.core.text.count import TermCounts, WordSettings, count_in, language_of
+from ypsil.core.text.count import TermCounts, count_in, language_of
+from ypsil.core.text.settings import WordSettings
 from ypsil.core.text.stems import LANGUAGES as STEMMED
 from ypsil.core.text.stopwords import stop_word_set
 

@@ -27,9 +27,9 @@ MANY = math.inf
 
 
 class Options(BaseModel):
-    """The options of a visual; each subclass lists its own."""
+    """The options of a visual; each subclass lists its own. What checks them is made when they are first checked."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
 
 
 @dataclass(frozen=True, slots=True)

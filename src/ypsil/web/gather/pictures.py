@@ -11,7 +11,8 @@ from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.urls import reverse
 
-from ypsil.core.drawing.pictures import Picture, read_picture
+from ypsil.core.drawing.picture_files import read_picture
+from ypsil.core.drawing.pictures import Picture
 from ypsil.web.accounts.services import User
 from ypsil.web.gather import blobs
 from ypsil.web.gather.models import KeptPicture

@@ -12,23 +12,21 @@ from ypsil.core.figures import format_share
 from ypsil.core.tables.steps import StepRefused
 from ypsil.core.tables.steps.texts import WRITTEN, FindThemes
 from ypsil.core.tables.theme_changes import CODED, change_themes, theme_steps
-from ypsil.core.text import (
-    Carrying,
-    Corpus,
-    Decision,
-    Term,
-    WordSettings,
-    answer_key,
-    corpus_of,
-    count_in,
-    find_themes,
-    guess_language,
-    marked_themes,
-    of_answers,
-)
 from ypsil.core.text.contexts import Piece
+from ypsil.core.text.corpus import Corpus, corpus_of, of_answers
+from ypsil.core.text.count import Term, count_in
+from ypsil.core.text.settings import WordSettings
 from ypsil.core.text.stems import LANGUAGES as STEMMED
-from ypsil.core.text.themes import ThemeRules, with_decisions
+from ypsil.core.text.stopwords import guess_language
+from ypsil.core.text.themes import (
+    Carrying,
+    Decision,
+    ThemeRules,
+    answer_key,
+    find_themes,
+    marked_themes,
+    with_decisions,
+)
 from ypsil.web.accounts.services import User
 from ypsil.web.gather import recipes
 from ypsil.web.gather.blobs import frame_of

@@ -21,7 +21,7 @@ from ypsil.core.tables.conditions import value_word
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.natural_order import scale_family
 from ypsil.core.tables.profile import Profile
-from ypsil.core.text import WordSettings
+from ypsil.core.text.settings import WordSettings
 
 _STATS_OF_NUMBERS: tuple[Stat, ...] = ("sum", "mean", "median", "min", "max", "std")
 _PERCENTILES = (10, 25, 75, 90)

@@ -20,9 +20,9 @@ from ypsil.core.questions.words_said import (
     shortest_words,
 )
 from ypsil.core.tables.profile import Profile
-from ypsil.core.text import WordSettings, languages
-from ypsil.core.text.count import Case
+from ypsil.core.text.settings import Case, WordSettings
 from ypsil.core.text.stems import LANGUAGES as STEMMED
+from ypsil.core.text.stopwords import languages
 
 _LEAST = (2, 3, 5)
 _MOST_COMPARED = 12

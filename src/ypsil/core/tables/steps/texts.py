@@ -11,8 +11,7 @@ from ypsil.core.figures import format_number
 from ypsil.core.tables.model import Field as ColumnField
 from ypsil.core.tables.rows import Rows
 from ypsil.core.tables.steps.base import Applied, Context, Input, Step, need_free, need_kind, quoted
-from ypsil.core.text import Carrying, Decision, Theme, ThemeRules, find_themes
-from ypsil.core.text.themes import MOST_THEMES
+from ypsil.core.text.themes import MOST_THEMES, Carrying, Decision, Theme, ThemeRules, find_themes
 
 WRITTEN = ("text", "category", "place")
 

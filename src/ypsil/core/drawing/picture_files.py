@@ -1,0 +1,68 @@
+"""Pictures that people bring: read within limits, and made anew."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+from typing import Final
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from ypsil.core.drawing.pictures import Picture
+from ypsil.core.errors import UnreadableFile
+
+MAX_PIXELS: Final = 40_000_000
+MAX_BYTES: Final = 50_000_000
+# Twice the width of a page, so that it stays sharp at delivery.
+_LONGEST_PX = 2400
+_FORMATS = ("PNG", "JPEG", "GIF", "WEBP")
+_JPEG_QUALITY = 88
+_KINDS = "choose a PNG, JPEG, GIF or WebP file"
+
+
+def read_picture(content: bytes, where: str) -> Picture:
+    """Return a picture made anew from a file's pixels, upright, at most 2,400 pixels long, without what else the file
+    held (such as where it was taken). Of a moving picture the first frame is taken.
+
+    Raises UnreadableFile for what is no picture, is broken, or has more than 40 million pixels or 50 MB.
+    """
+    if len(content) > MAX_BYTES:
+        raise UnreadableFile("the picture is larger than 50 MB", where=where, remedy="save a smaller one")
+    try:
+        image = Image.open(io.BytesIO(content), formats=_FORMATS)
+    except UnidentifiedImageError:
+        is_drawing = b"<svg" in content[:4096]
+        what = "it is a vector drawing" if is_drawing else "it is not a picture that can be read"
+        raise UnreadableFile(what, where=where, remedy="save it as PNG" if is_drawing else _KINDS) from None
+    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
+        raise UnreadableFile("the picture is broken", where=where, remedy=_KINDS) from None
+    width, height = image.size
+    if width * height > MAX_PIXELS:
+        raise UnreadableFile(
+            f"the picture has {width * height / 1e6:,.0f} million pixels; at most 40 million are taken",
+            where=where,
+            remedy="save a smaller one",
+        )
+    was_photo = image.format == "JPEG"
+    try:
+        upright: Image.Image = ImageOps.exif_transpose(image)
+        upright = upright.convert("RGBA" if _has_clear_parts(upright) else "RGB")
+    except (OSError, ValueError, SyntaxError, MemoryError, Image.DecompressionBombError):
+        raise UnreadableFile("the picture is broken", where=where, remedy=_KINDS) from None
+    upright.thumbnail((_LONGEST_PX, _LONGEST_PX), Image.Resampling.LANCZOS)
+    return _encoded(upright, as_photo=was_photo and upright.mode == "RGB")
+
+
+def _has_clear_parts(image: Image.Image) -> bool:
+    return image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info
+
+
+def _encoded(image: Image.Image, *, as_photo: bool) -> Picture:
+    file = io.BytesIO()
+    if as_photo:
+        image.save(file, "JPEG", quality=_JPEG_QUALITY, optimize=True)
+    else:
+        image.save(file, "PNG", optimize=True)
+    content = file.getvalue()
+    media_type = "image/jpeg" if as_photo else "image/png"
+    return Picture(content, media_type, image.width, image.height, hashlib.sha256(content).hexdigest())
