@@ -7,6 +7,7 @@ screen and the files are set with the same glyphs.
 
 import json
 import shutil
+import subprocess
 import tempfile
 from pathlib import Path
 
@@ -44,7 +45,14 @@ FAMILIES = {
     "noto-sans-hebrew": ("Noto Sans Hebrew", ("hebrew",)),
     "noto-sans-arabic": ("Noto Sans Arabic", ("arabic",)),
 }
-WEIGHTS = {400: "Regular", 700: "Bold"}
+# Families that text is set in have italics; those that only stand in for others have none.
+UPRIGHT_ONLY = ("noto-sans-hebrew", "noto-sans-arabic")
+STYLES = {
+    (400, "normal"): "Regular",
+    (700, "normal"): "Bold",
+    (400, "italic"): "Italic",
+    (700, "italic"): "BoldItalic",
+}
 SCRIPTS = {
     "bootstrap/dist/js/bootstrap.bundle.min.js": "bootstrap.bundle.min.js",
     "bootstrap/dist/css/bootstrap.min.css": "bootstrap.min.css",
@@ -52,16 +60,18 @@ SCRIPTS = {
     "tabulator-tables/dist/js/tabulator_esm.min.mjs": "tabulator.esm.min.js",
     "tabulator-tables/dist/css/tabulator.min.css": "tabulator.min.css",
 }
+# What comes along in the bundle.
+BUNDLED_TOO = ("orderedmap", "prosemirror-transform", "rope-sequence", "w3c-keyname")
 # Tables that only steer hinting or variable axes, which the merged static faces do not have.
 DROPPED_TABLES = ("MATH", "STAT", "DSIG", "meta", "gasp", "prep", "fpgm", "cvt ", "hdmx", "VDMX", "LTSH")
 
 
-def merged_face(slug: str, subsets: tuple[str, ...], weight: int, folder: Path) -> TTFont:
+def merged_face(slug: str, subsets: tuple[str, ...], weight: int, slope: str, folder: Path) -> TTFont:
     """Return one TrueType font holding all the subsets, each character taken from the first that has it."""
     taken: set[int] = set()
     parts = []
     for name in subsets:
-        font = TTFont(MODULES / "@fontsource" / slug / "files" / f"{slug}-{name}-{weight}-normal.woff2")
+        font = TTFont(MODULES / "@fontsource" / slug / "files" / f"{slug}-{name}-{weight}-{slope}.woff2")
         font.flavor = None
         fresh = set(font.getBestCmap()) - taken
         taken |= fresh
@@ -72,7 +82,7 @@ def merged_face(slug: str, subsets: tuple[str, ...], weight: int, folder: Path) 
         for table in DROPPED_TABLES:
             if table in font:
                 del font[table]
-        part = folder / f"{slug}-{name}-{weight}.ttf"
+        part = folder / f"{slug}-{name}-{weight}-{slope}.ttf"
         font.save(part)
         parts.append(str(part))
     if len(parts) == 1:
@@ -80,17 +90,21 @@ def merged_face(slug: str, subsets: tuple[str, ...], weight: int, folder: Path) 
     return Merger(Options(drop_tables=["vmtx", "vhea"])).merge(parts)
 
 
-def name_face(font: TTFont, family: str, weight: int) -> str:
+def name_face(font: TTFont, family: str, weight: int, slope: str) -> str:
     """Write the family and style into the face; return its PostScript name."""
-    style = WEIGHTS[weight]
+    style = STYLES[weight, slope]
+    is_italic = slope == "italic"
     postscript = f"{family.replace(' ', '')}-{style}"
     names = font["name"]
     names.names = [record for record in names.names if record.nameID in (0, 5, 8, 9, 11, 12, 13, 14)]
     for name_id, value in ((1, family), (2, style), (3, postscript), (4, f"{family} {style}"), (6, postscript)):
         names.setName(value, name_id, 3, 1, 0x409)
     font["OS/2"].usWeightClass = weight
-    font["OS/2"].fsSelection = (font["OS/2"].fsSelection & ~0x61) | (0x20 if weight == 700 else 0x40)
-    font["head"].macStyle = int(weight == 700)
+    bold, regular, italic = 0x20, 0x40, 0x01
+    plain = 0 if weight == 700 or is_italic else regular
+    selected = (bold if weight == 700 else 0) | (italic if is_italic else 0) | plain
+    font["OS/2"].fsSelection = (font["OS/2"].fsSelection & ~0x61) | selected
+    font["head"].macStyle = int(weight == 700) | 2 * is_italic
     return postscript
 
 
@@ -99,9 +113,11 @@ def build_fonts() -> None:
     (VENDOR_FOLDER / "fonts").mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder:
         for slug, (family, subsets) in FAMILIES.items():
-            for weight in WEIGHTS:
-                font = merged_face(slug, subsets, weight, Path(folder))
-                postscript = name_face(font, family, weight)
+            for weight, slope in STYLES:
+                if slope == "italic" and slug in UPRIGHT_ONLY:
+                    continue
+                font = merged_face(slug, subsets, weight, slope, Path(folder))
+                postscript = name_face(font, family, weight, slope)
                 font.save(TTF_FOLDER / f"{postscript}.ttf")
                 font.flavor = "woff2"
                 font.save(VENDOR_FOLDER / "fonts" / f"{postscript}.woff2")
@@ -143,11 +159,19 @@ def copy_scripts() -> None:
     shutil.copy(MODULES / "axe-core/axe.min.js", AXE_FOLDER / "axe.min.js")
 
 
+def bundle_scripts() -> None:
+    """Bundle what comes in many modules into one that the browser loads as it is."""
+    bundler = MODULES / ".bin/esbuild"
+    target = VENDOR_FOLDER / "prosemirror.esm.min.js"
+    options = ("--bundle", "--format=esm", "--minify", "--legal-comments=none", "--target=es2022")
+    subprocess.run([bundler, HERE / "prosemirror.js", *options, f"--outfile={target}"], check=True)
+
+
 def write_list() -> None:
     """Write the list of shipped third-party packages with their versions and licences."""
     lines = ["# Third-party files shipped with Ypsil", "", "| package | version | licence |", "|---|---|---|"]
     wanted = json.loads((HERE / "package.json").read_text())["dependencies"]
-    for name in sorted(wanted):
+    for name in sorted([*wanted, *BUNDLED_TOO]):
         info = json.loads((MODULES / name / "package.json").read_text())
         lines.append(f"| {name} | {info['version']} | {info['license']} |")
     lines += ["", "Made by `make vendor`; versions are pinned in `vendoring/package-lock.json`.", ""]
@@ -158,4 +182,5 @@ if __name__ == "__main__":
     build_fonts()
     build_icons()
     copy_scripts()
+    bundle_scripts()
     write_list()

@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from ypsil.core.drawing.faces import FALLBACKS, FAMILIES, WEIGHTS
+from ypsil.core.drawing.faces import FALLBACKS, FAMILIES, ITALICS, WEIGHTS
 
 FOLDER = Path(__file__).parent / "static/ypsil"
 
@@ -11,10 +11,11 @@ def fonts_css() -> str:
     """Return the font faces that the browser loads when a page uses them."""
     families = dict.fromkeys((*FAMILIES, *FALLBACKS))
     rules = [
-        f'@font-face{{font-family:"{family}";font-weight:{weight};font-display:swap;'
+        f'@font-face{{font-family:"{family}";font-weight:{weight};{slope}font-display:swap;'
         f'src:url("../vendor/fonts/{family.replace(" ", "")}-{style}.woff2") format("woff2")}}'
         for family in families
-        for weight, style in WEIGHTS.items()
+        for slope, styles in (("", WEIGHTS), ("font-style:italic;", ITALICS if family in FAMILIES else {}))
+        for weight, style in styles.items()
     ]
     return "/* Made by ypsil.web.static_css. */\n" + "\n".join(rules) + "\n"
 

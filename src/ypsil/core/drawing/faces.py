@@ -18,11 +18,12 @@ FAMILIES = (HUMANIST, LEGIBLE, SANS, SERIF, CONDENSED)
 # Characters that a family lacks are taken from the first of these that has them.
 FALLBACKS = (SANS, "Noto Sans Hebrew", "Noto Sans Arabic")
 WEIGHTS = {400: "Regular", 700: "Bold"}
+ITALICS = {400: "Italic", 700: "BoldItalic"}
 
 
 @dataclass(frozen=True, slots=True)
 class Face:
-    """One family in one weight, ready for shaping."""
+    """One family in one weight and slope, ready for shaping."""
 
     name: str
     path: Path
@@ -31,15 +32,16 @@ class Face:
     characters: frozenset[int]
 
 
-def face_path(family: str, weight: int) -> Path:
-    """Return the TrueType file of a face."""
-    return FONT_FOLDER / f"{family.replace(' ', '')}-{WEIGHTS[weight]}.ttf"
+def face_path(family: str, weight: int, is_italic: bool = False) -> Path:
+    """Return the TrueType file of a face; families that only stand in for others have no italics."""
+    named = ITALICS if is_italic and family in FAMILIES else WEIGHTS
+    return FONT_FOLDER / f"{family.replace(' ', '')}-{named[weight]}.ttf"
 
 
 @cache
-def face(family: str, weight: int) -> Face:
+def face(family: str, weight: int, is_italic: bool = False) -> Face:
     """Return a shipped face; raises KeyError or FileNotFoundError for one that is not."""
-    path = face_path(family, weight)
+    path = face_path(family, weight, is_italic)
     hb_face = uharfbuzz.Face(uharfbuzz.Blob.from_file_path(str(path)))
     font = uharfbuzz.Font(hb_face)
     return Face(path.stem, path, font, hb_face.upem, frozenset(hb_face.unicodes))
@@ -61,6 +63,6 @@ def names(family: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(found))
 
 
-def can_set(character: str, family: str, weight: int) -> bool:
+def can_set(character: str, family: str, weight: int, is_italic: bool = False) -> bool:
     """Tell whether a family, or one that stands in for it, has a character."""
-    return any(ord(character) in face(name, weight).characters for name in chain(family))
+    return any(ord(character) in face(name, weight, is_italic).characters for name in chain(family))

@@ -17,12 +17,13 @@ def text_width(text: str, font: Font) -> float:
     >>> round(text_width("Visits", Font("Noto Sans", 100)))
     244
     """
-    return _em_width(text, font.family, font.weight) * font.size
+    return _em_width(text, font.family, font.weight, font.is_italic) * font.size
 
 
 @lru_cache(maxsize=100_000)
-def _em_width(text: str, family: str, weight: int) -> float:
-    return sum(_shaped_width(run, face(name, weight)) for run, name in runs(text, family, weight))
+def _em_width(text: str, family: str, weight: int, is_italic: bool) -> float:
+    shaped = runs(text, family, weight, is_italic)
+    return sum(_shaped_width(run, face(name, weight, is_italic)) for run, name in shaped)
 
 
 def _shaped_width(text: str, run_face: Face) -> float:
@@ -33,7 +34,7 @@ def _shaped_width(text: str, run_face: Face) -> float:
     return float(sum(position.x_advance for position in buffer.glyph_positions)) / run_face.units_per_em
 
 
-def runs(text: str, family: str, weight: int) -> Iterator[tuple[str, str]]:
+def runs(text: str, family: str, weight: int, is_italic: bool = False) -> Iterator[tuple[str, str]]:
     """Split text into stretches that one family can set, each with that family's name.
 
     The stretches follow the order of the families in ``chain``; a character that none has is set in the
@@ -47,9 +48,9 @@ def runs(text: str, family: str, weight: int) -> Iterator[tuple[str, str]]:
     current = ""
     for index, character in enumerate(text):
         code = ord(character)
-        if current and character == " " and code in face(current, weight).characters:
+        if current and character == " " and code in face(current, weight, is_italic).characters:
             continue
-        found = next((name for name in names if code in face(name, weight).characters), family)
+        found = next((name for name in names if code in face(name, weight, is_italic).characters), family)
         if current and found != current:
             yield text[start:index], current
             start = index

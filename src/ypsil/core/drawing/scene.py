@@ -14,11 +14,12 @@ HatchKind = Literal["rising", "dots", "falling", "horizontal", "grid", "vertical
 
 @dataclass(frozen=True, slots=True)
 class Font:
-    """A shipped family in one size (px) and weight (400 or 700)."""
+    """A shipped family in one size (px), weight (400 or 700) and slope."""
 
     family: str
     size: float
     weight: int = 400
+    is_italic: bool = False
 
     @property
     def line_height(self) -> float:
@@ -29,9 +30,9 @@ class Font:
 
 
 @lru_cache(maxsize=1024)
-def font(family: str, size: float, weight: int) -> Font:
+def font(family: str, size: float, weight: int, is_italic: bool = False) -> Font:
     """Return the same font each time: what is kept by its font is then found without comparing."""
-    return Font(family, size, weight)
+    return Font(family, size, weight, is_italic)
 
 
 class Mark(str):
@@ -200,7 +201,8 @@ class Path:
 class Text:
     """One line of text; ``y`` is its baseline. It is turned clockwise by ``angle`` degrees about its start.
 
-    ``cell`` is the row and column of a table that it stands in, row 0 holding the headings.
+    ``cell`` is the row and column of a table that it stands in, row 0 holding the headings; ``link`` is the address
+    that it leads to.
     """
 
     x: float
@@ -212,16 +214,16 @@ class Text:
     title: str = ""
     angle: float = 0
     cell: tuple[int, int] | None = None
+    link: str = ""
 
     def moved(self, x: float, y: float) -> Text:
         x, y = self.x + x, self.y + y
-        return Text(x, y, self.text, self.font, self.fill, self.anchor, self.title, self.angle, self.cell)
+        return Text(x, y, self.text, self.font, self.fill, self.anchor, self.title, self.angle, self.cell, self.link)
 
     def zoomed(self, by: float) -> Text:
-        larger = font(self.font.family, self.font.size * by, self.font.weight)
-        return Text(
-            self.x * by, self.y * by, self.text, larger, self.fill, self.anchor, self.title, self.angle, self.cell
-        )
+        larger = font(self.font.family, self.font.size * by, self.font.weight, self.font.is_italic)
+        x, y = self.x * by, self.y * by
+        return Text(x, y, self.text, larger, self.fill, self.anchor, self.title, self.angle, self.cell, self.link)
 
 
 def _dash_zoomed(dash: str, by: float) -> str:

@@ -82,7 +82,8 @@ def font_family(family: str) -> str:
 @lru_cache(maxsize=256)
 def _font(font: Font) -> str:
     weight = f' font-weight="{font.weight}"' if font.weight != 400 else ""
-    return f' font-family="{font_family(font.family)}" font-size="{number(font.size)}"{weight}'
+    slope = ' font-style="italic"' if font.is_italic else ""
+    return f' font-family="{font_family(font.family)}" font-size="{number(font.size)}"{weight}{slope}'
 
 
 def _text(shape: Text, _: Fills) -> str:
@@ -91,10 +92,11 @@ def _text(shape: Text, _: Fills) -> str:
     turned = ""
     if shape.angle:
         turned = f' transform="rotate({number(shape.angle)} {number(shape.x)} {number(shape.y)})"'
-    return (
+    written = (
         f'<text x="{number(shape.x)}" y="{number(shape.y)}"{_font(shape.font)} fill="{shape.fill}"{anchor}{turned}>'
         f"{title}{_letters(shape)}</text>"
     )
+    return f'<a href="{escaped(shape.link)}">{written}</a>' if shape.link else written
 
 
 def _letters(text: Text) -> str:
@@ -106,7 +108,7 @@ def _letters(text: Text) -> str:
         escaped(run, quote=False)
         if family == font.family
         else f"""<tspan font-family="'{family}'">{escaped(run, quote=False)}</tspan>"""
-        for run, family in runs(text.text, font.family, font.weight)
+        for run, family in runs(text.text, font.family, font.weight, font.is_italic)
     )
 
 

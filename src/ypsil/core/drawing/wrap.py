@@ -58,6 +58,15 @@ def _wrapped(text: str, width: float, font: Font, most: int | None) -> tuple[str
     return tuple(shown)
 
 
+def break_word(word: str, width: float, font: Font) -> list[str]:
+    """Return the parts of a word that is wider than a line, with a hyphen between letters of scripts that have it.
+
+    >>> break_word("Sandwiches", 60, Font("Noto Sans", 14))
+    ['Sandwic-', 'hes']
+    """
+    return [part + ("-" if end == "-" else "") for part, end in _break_word(word, width, font)]
+
+
 # A line and what parts it from the next: a space, a hyphen or nothing.
 _Line = tuple[str, str]
 

@@ -6,6 +6,7 @@ import json
 import re
 from dataclasses import dataclass, field, replace
 from functools import cache
+from itertools import zip_longest
 from typing import Literal
 
 import typst
@@ -17,6 +18,7 @@ from ypsil.core.drawing.svg import number, scene_to_svg
 from ypsil.core.errors import YpsilError
 
 POINTS_PER_PX = 0.75
+_JOINED_PX = 0.5
 _CONTROL = re.compile(r"[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 _NO_GLYPH = "\ufffd"
 # Characters that only join or vary others, and are never seen themselves.
@@ -32,9 +34,9 @@ _PREAMBLE = """
   image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height)))
 #let cells(x, y, count, header, ..rows) = place(dx: x, dy: y,
   table(columns: (0pt,) * count, rows: 0pt, inset: 0pt, stroke: none, table.header(..header), ..rows))
-#let line(x, y, size, weight, family, fill, content, width: auto) = place(dx: x, dy: y,
-  text(size: size, weight: weight, font: family, fill: rgb(fill), top-edge: "baseline", bottom-edge: "baseline",
-    box(width: width, content)))
+#let line(x, y, size, weight, family, fill, content, width: auto, slope: "normal") = place(dx: x, dy: y,
+  text(size: size, weight: weight, style: slope, font: family, fill: rgb(fill), top-edge: "baseline",
+    bottom-edge: "baseline", box(width: width, content)))
 """
 
 
@@ -97,7 +99,14 @@ class TypstPage:
 
     def add_text(self, scene: Scene, x: float, y: float, level: int = 0) -> None:
         """Set the lines of a text scene as text, as a heading of ``level`` or (0) as a paragraph."""
-        lines = "".join(_line(_settable(text), x, y) for text in scene.texts())
+        rules = tuple(shape for shape in scene.shapes if not isinstance(shape, Text))
+        if rules:
+            self.add_ornament(replace(scene, shapes=rules), x, y)
+        texts = [_settable(text) for text in scene.texts()]
+        lines = "".join(
+            _line(text, x, y, end="" if _goes_on(text, following) else " ")
+            for text, following in zip_longest(texts, texts[1:])
+        )
         if lines:
             self._body.append(f"#heading(level: {level})[{lines}]" if level else f"#block[{lines}]")
 
@@ -150,7 +159,7 @@ def _settable(text: Text) -> Text:
         return text
     letters = []
     for character in text.text:
-        if can_set(character, text.font.family, text.font.weight):
+        if can_set(character, text.font.family, text.font.weight, text.font.is_italic):
             letters.append(character)
         elif character not in _JOINERS:
             letters.append(_NO_GLYPH)
@@ -162,12 +171,25 @@ def _string(text: str) -> str:
     return json.dumps(_CONTROL.sub(" ", text), ensure_ascii=False)
 
 
-def _line(text: Text, x: float, y: float, width: float | None = None) -> str:
+def _goes_on(text: Text, following: Text | None) -> bool:
+    """Tell whether the next text begins where one ends, in another look: then no space stands between them."""
+    if following is None or abs(following.y - text.y) > text.font.size:
+        return False
+    ends = (text.x + text_width(text.text, text.font), text.x - text_width(following.text, following.font))
+    return any(abs(following.x - end) < _JOINED_PX for end in ends)
+
+
+def _line(text: Text, x: float, y: float, width: float | None = None, end: str = " ") -> str:
     """Return a line of text; a cell of a table has no width of its own, so there it is given."""
     family = "(" + "".join(f"{_string(name)}," for name in names(text.font.family)) + ")"
     left = text.x - {"start": 0.0, "middle": 0.5, "end": 1.0}[text.anchor] * text_width(text.text, text.font)
     # A space after each line keeps words apart for those who read the text out or copy it.
+    said = _string(text.text + end)
+    # Bands of the page itself are no places that a file knows.
+    leads = text.link and not text.link.startswith("#")
+    content = f"link({_string(text.link)}, {said})" if leads else said
+    slope = ', slope: "italic"' if text.font.is_italic else ""
     return (
         f"#line({_pt(x + left)}, {_pt(y + text.y)}, {_pt(text.font.size)}, {text.font.weight}, {family}, "
-        f"{_string(text.fill)}, {_string(text.text + ' ')}{f', width: {_pt(width)}' if width else ''})"
+        f"{_string(text.fill)}, {content}{f', width: {_pt(width)}' if width else ''}{slope})"
     )
