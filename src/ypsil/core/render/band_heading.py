@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from typing import Literal
 
+from ypsil.core.prose.model import Prose
 from ypsil.core.report.document import Band
 from ypsil.core.tiles import TileKind, Written
 
@@ -25,7 +26,7 @@ class BandHeading(TileKind):
         return cls(id=f"h{own}", text=band.message)
 
     def writes(self, sources: str) -> Written:
-        return Written(self.text, "heading")
+        return Written(Prose.of(self.text), "heading")
 
     def heading(self) -> str:
         return "heading"

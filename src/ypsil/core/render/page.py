@@ -103,7 +103,7 @@ def compose(
     ``memory`` keeps drawings by content: what is drawn from the same once is not drawn again. ``pictures`` are those
     that tiles name. A page ``for_readers`` says of what cannot be drawn only that it is being updated.
     """
-    context = replace(_context(report, tables, memory, pictures or {}), for_readers=for_readers)
+    context = replace(context_of(report, tables, memory, pictures), for_readers=for_readers)
     layout = layout_of(report, context)
     rooms = [_room(tile, band, layout.placed[tile.id], context) for band in report.bands for tile in _shown(band)]
     every = _draw_each([(room.tile, room.box, room.context) for room in rooms])
@@ -198,15 +198,19 @@ def sources_text(report: ReportBody, tables: Mapping[str, ReportTable]) -> str:
     return heading + "; ".join(used) + "." if used else ""
 
 
-def _context(
-    report: ReportBody, tables: Mapping[str, ReportTable], memory: Memory | None, pictures: Mapping[str, Picture]
+def context_of(
+    report: ReportBody,
+    tables: Mapping[str, ReportTable],
+    memory: Memory | None = None,
+    pictures: Mapping[str, Picture] | None = None,
 ) -> Context:
+    """Return what the tiles of a report are drawn with."""
     return Context(
         style=report.style,
         page=report.page,
         locale=report.locale if report.locale in LOCALES else locale_of(report.language),
         tables=tables,
-        pictures=pictures,
+        pictures=pictures or {},
         filters=report.filters,
         cards=report.cards,
         sources=sources_text(report, tables),

@@ -90,7 +90,7 @@ class ReportBody(_Model):
 
     def tables(self) -> list[str]:
         """Return the tables that tiles ask, in order of first use."""
-        return list(dict.fromkeys(asked.table for tile in self.tiles() if (asked := tile.asks()) is not None))
+        return list(dict.fromkeys(asked.table for tile in self.tiles() for asked in tile.questions()))
 
     def pictures(self) -> list[str]:
         """Return the names of the pictures that tiles show or bands stand on, each once."""

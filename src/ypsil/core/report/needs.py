@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from ypsil.core.answers import check
 from ypsil.core.errors import YpsilError
+from ypsil.core.questions.model import Question
 from ypsil.core.report.document import ReportBody
 from ypsil.core.tables.model import Column
 
@@ -23,10 +24,19 @@ def unmet_needs(report: ReportBody, table: str, columns: tuple[Column, ...]) -> 
     """Return the tiles of a report that a version of a table with these columns would leave without an answer."""
     found = []
     for tile in report.tiles():
-        asked = tile.asks()
-        if asked is not None and asked.table == table:
-            try:
-                check(columns, asked.question)
-            except YpsilError as problem:
-                found.append(UnmetNeed(tile.id, tile.label(), problem.what))
+        reasons = dict.fromkeys(
+            reason
+            for asked in tile.questions()
+            if asked.table == table and (reason := _reason(asked.question, columns))
+        )
+        found += [UnmetNeed(tile.id, tile.label(), reason) for reason in reasons]
     return found
+
+
+def _reason(question: Question, columns: tuple[Column, ...]) -> str:
+    """Return why columns cannot answer a question; nothing where they can."""
+    try:
+        check(columns, question)
+    except YpsilError as problem:
+        return problem.what
+    return ""

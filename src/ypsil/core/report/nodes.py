@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
@@ -51,8 +51,7 @@ def _read_band(node: Node) -> Band:
 def tile_of(document: Document, node: Node) -> AnyTile:
     """Return the tile that a node is; one of a kind or with a content that is not known here is a LaterTile."""
     data = {**node.content, "id": node.id, "type": node.kind}
-    if "table" in data:
-        data["table"] = document.sources.get(data["table"]) or data["table"]
+    data = _with_tables(data, {slot: table for slot, table in document.sources.items() if table})
     place = None if node.frame is None else node.frame.model_dump()
     below = tuple(tile_of(document, child) for child in document.children(node.id)) if node.kind in HOLDERS else ()
     try:
@@ -132,9 +131,26 @@ def _node_of(tile: AnyTile, band: str, order: str, frame: Frame, slots: dict[str
         return known[tile.id].model_copy(update={"parent": band, "order": order})
     usual = {name for name, default in _USUAL.items() if getattr(tile, name) == default}
     content = tile.model_dump(mode="json", exclude=_NOT_CONTENT | usual)
-    if "table" in content:
-        content["table"] = slots.get(content["table"], content["table"])
+    content = _with_tables(content, slots)
     return Node(id=tile.id, kind=tile.type, parent=band, order=order, frame=frame, content=content)
+
+
+def _with_tables(content: dict[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
+    """Return what a tile holds with its tables under other names: its own, and those of the live figures in its text.
+
+    >>> _with_tables({"table": "a", "text": {"blocks": [{"table": "a"}]}, "options": {"table": "a"}}, {"a": "b"})
+    {'table': 'b', 'text': {'blocks': [{'table': 'b'}]}, 'options': {'table': 'a'}}
+    """
+
+    def named(value: Any) -> Any:
+        if isinstance(value, list):
+            return [named(one) for one in value]
+        if not isinstance(value, dict):
+            return value
+        return {key: names.get(one, one) if key == "table" else named(one) for key, one in value.items()}
+
+    found = {key: names.get(one, one) if key == "table" else one for key, one in content.items()}
+    return found | {"text": named(found["text"])} if isinstance(found.get("text"), dict) else found
 
 
 def _orders(ids: list[str], known: dict[str, Node], parent: str | None) -> list[str]:

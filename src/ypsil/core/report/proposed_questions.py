@@ -55,11 +55,11 @@ def questions_for(purpose: Purpose, profile: Profile) -> list[Question]:
 
 
 def _measures(profile: Profile) -> list[Measure]:
-    amounts = [_natural_measure(column, profile.rows) for column in _amounts(profile)]
+    amounts = [natural_measure(column, profile.rows) for column in amounts_of(profile)]
     return [*amounts[: _MOST_QUESTIONS - 1], Measure(stat="count")]
 
 
-def _natural_measure(column: Column, rows: int) -> Measure:
+def natural_measure(column: Column, rows: int) -> Measure:
     """Amounts are added up; ratings and other short scales, shares, and what is measured of things (a temperature, an
     age, a length) are averaged (common practice, no source)."""
     repeats = column.distinct <= _SCALE_VALUES and rows >= 4 * column.distinct
@@ -110,7 +110,7 @@ def _how_it_changes(profile: Profile) -> Iterable[Question]:
 def _kinds_of_one(profile: Profile) -> tuple[Measure, ...]:
     """Return amounts that stand beside each other, a column each, where nothing else parts the rows: much the same in
     size, in one unit, and all added up."""
-    added = [one for one in _amounts(profile) if _natural_measure(one, profile.rows).stat == "sum"]
+    added = [one for one in amounts_of(profile) if natural_measure(one, profile.rows).stat == "sum"]
     if profile.of("category", "place", "list", "yesno", "text"):
         return ()
     sizes = {
@@ -174,7 +174,7 @@ def _who_is_biggest(profile: Profile) -> Iterable[Question]:
 
 
 def _how_it_spreads(profile: Profile) -> Iterable[Question]:
-    numbers = _amounts(profile)
+    numbers = amounts_of(profile)
     for column in numbers[:2]:
         classes = Per.model_validate({"column": column.name, "by": classes_of(column.name, profile)})
         yield Question(measures=(Measure(stat="count"),), per=(classes,))
@@ -187,7 +187,7 @@ def _how_it_spreads(profile: Profile) -> Iterable[Question]:
 
 
 def _what_goes_together(profile: Profile) -> Iterable[Question]:
-    numbers, named = _amounts(profile), _named(profile)
+    numbers, named = amounts_of(profile), _named(profile)
     by = next(iter(named), next(iter(profile.columns), None))
     if len(numbers) > 1 and by is not None and profile.rows <= _MOST_POINTS:
         pair = tuple(Measure(stat="sum", column=column.name) for column in numbers[:2])
@@ -206,7 +206,7 @@ def _what_goes_together(profile: Profile) -> Iterable[Question]:
             )
 
 
-def _amounts(profile: Profile) -> list[Column]:
+def amounts_of(profile: Profile) -> list[Column]:
     return [column for column in profile.of("number") if column.name.lower() not in _POSITIONS]
 
 
@@ -251,8 +251,8 @@ def _written(profile: Profile) -> list[Column]:
 def _weighted_words(profile: Profile) -> Iterable[Question]:
     """Ask for words that come with a weight each, one a row."""
     for column in profile.of("category", "text", "place"):
-        for amount in _amounts(profile)[:1]:
+        for amount in amounts_of(profile)[:1]:
             if column.distinct == profile.rows and column.distinct >= _FEWEST_WEIGHTED:
                 yield Question(
-                    measures=(_natural_measure(amount, profile.rows),), per=(Per(column=column.name),), keep=80
+                    measures=(natural_measure(amount, profile.rows),), per=(Per(column=column.name),), keep=80
                 )

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ypsil.core.registry import classes_in, one_of
 from ypsil.core.tiles.asked_table import ReportTable
-from ypsil.core.tiles.base import Asked, Offer, TileKind, Written
+from ypsil.core.tiles.base import Asked, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
 from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.later import LaterTile
@@ -15,6 +15,7 @@ from ypsil.core.tiles.sources import SourcesTile
 from ypsil.core.tiles.spot import SpotTile
 from ypsil.core.tiles.text import TextTile
 from ypsil.core.tiles.visual import VisualTile
+from ypsil.core.tiles.written import Written
 
 KINDS: dict[str, type[TileKind]] = {
     one.model_fields["type"].default: one for one in classes_in(__name__, __file__, TileKind) if one is not LaterTile
@@ -33,6 +34,11 @@ def offered() -> list[tuple[str, Offer]]:
     """Return what an author can add as it is, with the name of its kind; what is typed into first."""
     every = [(name, offer) for name, kind in KINDS.items() for offer in kind.offers()]
     return sorted(every, key=lambda one: not one[1].is_typed)
+
+
+def as_text(tile: AnyTile | None) -> TextTile | None:
+    """Return a tile that somebody types into as what it is, None for any other."""
+    return tile if isinstance(tile, TextTile) else None
 
 
 def as_visual(tile: AnyTile | None) -> VisualTile | None:
@@ -59,6 +65,7 @@ __all__ = [
     "TileKind",
     "VisualTile",
     "Written",
+    "as_text",
     "as_visual",
     "drawings",
     "offered",

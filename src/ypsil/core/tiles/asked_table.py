@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 import polars as pl
@@ -39,6 +39,12 @@ class ReportTable:
             said = "\0".join((self.digest, self.name, repr(self.columns)))
             self._key.append(hashlib.sha256(said.encode()).hexdigest())
         return self._key[0]
+
+    def narrowed(self, question: Question, filters: Sequence[Filter]) -> Question:
+        """Return a question with those filters of a page whose columns the table has."""
+        known = {column.name for column in self.columns}
+        own = tuple(one for one in filters if one.column in known)
+        return question.model_copy(update={"where": (*question.where, *own)}) if own else question
 
     def fetch(self, question: Question) -> int:
         """Get the rows that a question is about, so that answering needs nothing from outside; return their number.

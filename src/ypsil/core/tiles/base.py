@@ -3,23 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, ClassVar, Literal, Self
+from typing import Any, ClassVar, Self
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from ypsil.core.document.model import Frame, new_id
-from ypsil.core.drawing.scene import Scene, Text
-from ypsil.core.drawing.wrap import wrap
 from ypsil.core.questions.model import Question
 from ypsil.core.style.cards import Card
-from ypsil.core.style.house import HouseStyle
 from ypsil.core.tiles.context import Context, Drawn
+from ypsil.core.tiles.written import Written
 from ypsil.core.visuals import Box
 from ypsil.core.visuals.shared.rooms import message_scene
-
-Align = Literal["start", "middle", "end"]
-TextColour = Literal["", "accent", "second", "third", "fourth", "quiet"]
-_OTHERS = {"second": 1, "third": 2, "fourth": 3}
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,44 +33,6 @@ class Offer:
     content: dict[str, Any]
     hint: str = ""
     is_typed: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class Written:
-    """What a tile says in words: the role that its type is set in, whether it stands back, and whether somebody typed
-    it there."""
-
-    text: str
-    role: str
-    is_quiet: bool = False
-    is_typed: bool = False
-    align: Align = "start"
-    colour: TextColour = ""
-
-    def height(self, width: float, context: Context) -> float:
-        """Return the height in px that its lines take at a width."""
-        font = context.font(self.role)
-        return len(wrap(self.text, width, font)) * font.line_height
-
-    def scene(self, box: Box, context: Context) -> Scene:
-        """Return its lines as a drawing."""
-        font = context.font(self.role)
-        colour = self._ink(context.style)
-        x = {"start": 0.0, "middle": box.width / 2, "end": box.width}[self.align]
-        lines = enumerate(wrap(self.text, box.width, font))
-        shapes = tuple(
-            Text(x, index * font.line_height + font.size, line, font, colour, self.align)
-            for index, line in lines
-            if line
-        )
-        return Scene(box.width, box.height, shapes)
-
-    def _ink(self, style: HouseStyle) -> str:
-        if self.is_quiet or self.colour == "quiet":
-            return style.muted
-        if self.colour in _OTHERS:
-            return style.colour(_OTHERS[self.colour])
-        return style.accent if self.colour == "accent" else style.ink
 
 
 class TileKind(BaseModel):
@@ -119,6 +75,11 @@ class TileKind(BaseModel):
         """Return what it asks of a table, where it asks anything."""
         return None
 
+    def questions(self) -> list[Asked]:
+        """Return all that it asks of tables."""
+        asked = self.asks()
+        return [] if asked is None else [asked]
+
     def writes(self, sources: str) -> Written | None:
         """Return what it says in words, where it does; ``sources`` is the line about the report's tables."""
         return None
@@ -135,7 +96,9 @@ class TileKind(BaseModel):
     def draws(self, box: Box, context: Context) -> Drawn:
         """Return its drawing in a room; one that cannot be drawn says why."""
         written = self.writes(context.sources)
-        return waiting(self.waits_for(), box, context) if written is None else Drawn(written.scene(box, context))
+        if written is None:
+            return waiting(self.waits_for(), box, context)
+        return Drawn(written.scene(box, context), problem=written.problem(context))
 
     def waits_for(self) -> str:
         """Return why it cannot be shown, whatever the data; nothing where it can."""

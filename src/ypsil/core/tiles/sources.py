@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ypsil.core.tiles.base import Offer, TileKind, Written
+from ypsil.core.prose.model import Prose
+from ypsil.core.tiles.base import Offer, TileKind
+from ypsil.core.tiles.written import Written
 
 
 class SourcesTile(TileKind):
@@ -18,7 +20,7 @@ class SourcesTile(TileKind):
         return (Offer("Sources", {}, "collected from the tables used"),)
 
     def writes(self, sources: str) -> Written:
-        return Written(sources, "note", is_quiet=True)
+        return Written(Prose.of(sources), "note", is_quiet=True)
 
     def about(self) -> str:
         return "This line is collected from the tables that the report uses, and follows them."

@@ -1,14 +1,18 @@
-"""Text: a title, a heading, a paragraph or a small note."""
+"""Text: a title, a heading, a paragraph or a small note, with looks, lists and live figures."""
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
-from ypsil.core.tiles.base import Align, Offer, TextColour, TileKind, Written
+from ypsil.core.prose.model import MOST_LETTERS, Prose, Text, TextColour, prose_of, simplest
+from ypsil.core.prose.setting import Align
+from ypsil.core.tiles.base import Asked, Offer, TileKind
+from ypsil.core.tiles.written import Written
 
 Role = Literal["title", "heading", "lead", "body", "note", "quote", "big", "label"]
+Size = Literal["smaller", "usual", "larger", "largest"]
 _SIZES = {
     "title": (24, 8), "heading": (24, 5), "lead": (18, 8), "body": (12, 10), "note": (24, 3), "quote": (16, 12),
     "big": (10, 16), "label": (8, 3),
@@ -23,23 +27,43 @@ _ROLES = {
     "big": "A big number",
     "label": "A label",
 }
+_SCALES: dict[Size, float] = {"smaller": 0.85, "usual": 1.0, "larger": 1.25, "largest": 1.6}
 _HEADINGS = ("title", "heading")
 _QUIET = ("note",)
+_MOST_SAID = 60
 
 
 class TextTile(TileKind):
     called = "text"
-    settings = ("role", "align", "colour")
+    settings = ("role", "size", "align", "colour", "columns", "fits")
     type: Literal["text"] = "text"
     role: Role = Field("body", title="It is", json_schema_extra={"labels": [*_ROLES.values()]})
-    align: Align = Field("start", title="Its lines stand", json_schema_extra={"labels": ["left", "centred", "right"]})
+    size: Size = Field("usual", title="Its type is")
+    align: Align = Field(
+        "start",
+        title="Its lines stand",
+        json_schema_extra={"labels": ["where they begin", "centred", "where they end"]},
+    )
     colour: TextColour = Field(
         "",
         title="Colour",
         json_schema_extra={"labels": ["as usual", "the main colour", "the second", "the third", "the fourth", "quiet"]},
     )
+    columns: int = Field(1, ge=1, le=3, title="Columns")
+    fits: Literal["grows", "shrinks"] = Field(
+        "grows",
+        title="Where there is little room",
+        json_schema_extra={"labels": ["its place grows", "its type gets smaller"]},
+    )
     hint: str = Field("", max_length=200, description="what belongs there, for its author; readers never see it")
-    text: str = Field("", max_length=20_000)
+    text: Text = Field("", description="plain, or with looks, lists and live figures")
+
+    @field_validator("text")
+    @classmethod
+    def _as_stored(cls, text: Text) -> Text:
+        if isinstance(text, str) and len(text) > MOST_LETTERS:
+            raise ValueError(f"a text has at most {MOST_LETTERS:,} letters")
+        return simplest(text)
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
@@ -48,18 +72,43 @@ class TextTile(TileKind):
     def usual_size(self) -> tuple[int, int]:
         return _SIZES[self.role]
 
+    @property
+    def prose(self) -> Prose:
+        return prose_of(self.text)
+
+    @property
+    def plain(self) -> str:
+        """Its words alone."""
+        return self.text if isinstance(self.text, str) else self.text.plain()
+
+    def questions(self) -> list[Asked]:
+        return [Asked(figure.table, one) for figure in self.prose.figures() for one in figure.questions()]
+
     def writes(self, sources: str) -> Written:
-        is_quiet = self.role in _QUIET and not self.colour
-        return Written(self.text, self.role, is_quiet, is_typed=True, align=self.align, colour=self.colour)
+        return Written(
+            self.prose,
+            self.role,
+            is_quiet=self.role in _QUIET and not self.colour,
+            is_typed=True,
+            align=self.align,
+            colour=self.colour,
+            columns=self.columns,
+            scale=_SCALES[self.size],
+            is_fitted=self.fits == "shrinks",
+        )
 
     def heading(self) -> str:
-        return self.role if self.role in _HEADINGS and self.text.strip() else ""
+        return self.role if self.role in _HEADINGS and self.plain.strip() else ""
 
     def hints(self) -> str:
-        return "" if self.text.strip() else self.hint or "Type here"
+        return "" if self.plain.strip() else self.hint or "Type here"
 
     def about(self) -> str:
         return "Type straight on the page."
 
     def label(self) -> str:
-        return f"{self.role.capitalize()}: {self.text[:60]}" if self.text else f"Empty {self.role}"
+        return f"{self.role.capitalize()}: {self.plain[:_MOST_SAID]}" if self.text else f"Empty {self.role}"
+
+    def as_prose(self) -> dict[str, Any]:
+        """Return its text as data with all its parts, also where it is plain."""
+        return self.prose.model_dump(mode="json", exclude_defaults=True)

@@ -54,7 +54,7 @@ class VisualTile(TileKind):
         parts = [
             table.key,
             context.locale,
-            _narrowed(self.question, table, context).digest(),
+            table.narrowed(self.question, context.filters).digest(),
             self.visual,
             json.dumps(self.options, sort_keys=True),
             self.title,
@@ -69,7 +69,7 @@ class VisualTile(TileKind):
         if table is None or ((key := self.key(box, context)) and key in context.memory):
             return 0
         try:
-            return table.fetch(_narrowed(self.question, table, context))
+            return table.fetch(table.narrowed(self.question, context.filters))
         except (Exception, pl.exceptions.PanicException):
             # What cannot be asked is said by the tile, when it is drawn.
             return 0
@@ -93,7 +93,7 @@ class VisualTile(TileKind):
         zoom = context.page.text_size / _TYPE_PX
         plain = Box(box.width / zoom, box.height / zoom)
         try:
-            found = table.answer(_narrowed(self.question, table, context)).written_in(context.locale)
+            found = table.answer(table.narrowed(self.question, context.filters)).written_in(context.locale)
             heading, height = _title_shapes(self.title, plain, context.style)
             room = Box(plain.width, max(_LEAST_PX, plain.height - height))
             scene = draw(
@@ -124,13 +124,6 @@ class VisualTile(TileKind):
 
     def check(self) -> None:
         checked_options(self.visual, self.options)
-
-
-def _narrowed(question: Question, table: ReportTable, context: Context) -> Question:
-    """Return a question with the page's filters whose columns its table has."""
-    known = {column.name for column in table.columns}
-    filters = tuple(one for one in context.filters if one.column in known)
-    return question.model_copy(update={"where": (*question.where, *filters)}) if filters else question
 
 
 def _title_shapes(title: str, box: Box, style: HouseStyle) -> tuple[list[Shape], float]:

@@ -8,11 +8,12 @@ from typing import Any
 
 from ypsil.core.document.model import Frame, PageFormat, new_id
 from ypsil.core.layout.reflow import reflow
+from ypsil.core.prose.model import TextColour
+from ypsil.core.prose.setting import Align
 from ypsil.core.report.document import Band
 from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles import AnyTile, SourcesTile, SpotTile, TextTile, VisualTile
-from ypsil.core.tiles.base import Align, TextColour
 from ypsil.core.tiles.text import Role
 from ypsil.core.visuals.base import Purpose
 

@@ -1,0 +1,100 @@
+"""What tiles say in words: prose set in the type of a role, with its live figures worked out."""
+
+from __future__ import annotations
+
+import hashlib
+import logging
+from dataclasses import dataclass
+
+import polars as pl
+
+from ypsil.core.drawing.scene import Scene
+from ypsil.core.prose.model import LiveFigure, Prose, TextColour
+from ypsil.core.prose.said import MISSING, Said, remembered, say
+from ypsil.core.prose.setting import Align, Manner, colour_of, fitted, height_of, shapes_of
+from ypsil.core.tiles.context import Context
+from ypsil.core.visuals import Box
+
+# Parts of the base size under which no text is set: 8 pt on paper, 12 px on screen.
+_LEAST_PART = 12 / 17
+_log = logging.getLogger(__name__)
+
+
+@dataclass(frozen=True, slots=True)
+class Written:
+    """What a tile says in words: the role that its type is set in and how many times as large, whether it stands back,
+    whether somebody typed it there, and whether its type gives way where there is little room."""
+
+    prose: Prose
+    role: str
+    is_quiet: bool = False
+    is_typed: bool = False
+    align: Align = "start"
+    colour: TextColour = ""
+    columns: int = 1
+    scale: float = 1.0
+    is_fitted: bool = False
+
+    @property
+    def text(self) -> str:
+        """Its words, with a sign where a live figure stands."""
+        return self.prose.plain()
+
+    def said(self, context: Context) -> tuple[Said, ...]:
+        """Return what its live figures say, in reading order."""
+        return tuple(figure_said(figure, context) for figure in self.prose.figures())
+
+    def spoken(self, context: Context) -> str:
+        """Return its words with its live figures in words."""
+        return self.prose.plain(tuple(one.text for one in self.said(context)))
+
+    def problem(self, context: Context) -> str:
+        """Return in words why a live figure of it cannot be worked out; nothing where all of them can."""
+        reasons = dict.fromkeys(one.problem for one in self.said(context) if one.problem)
+        return f"A live figure cannot be worked out: {'; '.join(reasons)}." if reasons else ""
+
+    def height(self, width: float, context: Context) -> float:
+        """Return the height in px that its lines cannot do without at a width."""
+        manner = self._manner(context)
+        return height_of(self.prose, self._words(context), width, self._smallest(manner, context))
+
+    def scene(self, box: Box, context: Context) -> Scene:
+        """Return its lines as a drawing."""
+        manner, words = self._manner(context), self._words(context)
+        if self.is_fitted:
+            least = self._smallest(manner, context).font.size
+            manner = fitted(self.prose, words, box.width, box.height, manner, least)
+        return Scene(box.width, box.height, shapes_of(self.prose, words, box.width, manner))
+
+    def _words(self, context: Context) -> list[str]:
+        return [one.text for one in self.said(context)]
+
+    def _manner(self, context: Context) -> Manner:
+        own = context.font(self.role)
+        font = own.sized(max(round(own.size * self.scale, 3), _LEAST_PART * context.page.text_size))
+        ink = colour_of("quiet" if self.is_quiet else self.colour, context.style)
+        return Manner(font, ink, context.style, self.align, self.columns)
+
+    def _smallest(self, manner: Manner, context: Context) -> Manner:
+        """Return the manner in the least type that it may be set in."""
+        return manner.sized(_LEAST_PART * context.page.text_size) if self.is_fitted else manner
+
+
+def figure_said(figure: LiveFigure, context: Context) -> Said:
+    """Return what a live figure says with the tables and filters of a page."""
+    table = context.tables.get(figure.table)
+    if table is None:
+        return Said(MISSING, problem="its table is no longer there")
+    narrowed = [table.narrowed(question, context.filters) for question in figure.questions()]
+    parts = (table.key, context.locale, figure.model_dump_json(), *(question.digest() for question in narrowed))
+    key = hashlib.sha256("\0".join(parts).encode()).hexdigest()
+
+    def made() -> Said:
+        try:
+            return say(figure, lambda asked: table.answer(table.narrowed(asked, context.filters)), context.locale)
+        except (Exception, pl.exceptions.PanicException):
+            # Whatever is wrong with one figure must not take the page with it.
+            _log.exception("a live figure could not be worked out")
+            return Said(MISSING, problem="something about its question goes wrong here")
+
+    return remembered(key, made)
