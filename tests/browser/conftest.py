@@ -17,7 +17,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from ypsil.web.server import free_port
 
@@ -168,6 +168,11 @@ def unfold(page: Page) -> None:
     """Unfold all settings of the chosen tile; they stay so."""
     for folded in page.locator("#margin details.settings:not([open]) > summary").all()[::-1]:
         folded.click()
+
+
+def typed_in(page: Page) -> Locator:
+    """Return the text that somebody types in."""
+    return page.locator(".typing [contenteditable=true]")
 
 
 def undo(page: Page, times: int = 1) -> None:

@@ -6,7 +6,7 @@ import time
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, send, undo, until
+from tests.browser.conftest import editor_is_ready, send, typed_in, undo, until
 
 PLACES = """() => Object.fromEntries([...document.querySelectorAll('#page [data-tile]')].map((tile) => {
   const style = getComputedStyle(tile);
@@ -51,7 +51,7 @@ def tile(page, name):
 def choose(page, *names):
     for place, name in enumerate(names):
         tile(page, name).locator("[data-pick]").click(modifiers=["Shift"] if place else [])
-        page.keyboard.press("Escape") if page.locator("textarea.typing").count() else None
+        page.keyboard.press("Escape") if typed_in(page).count() else None
     if len(names) == 1:
         tile(page, names[0]).locator("[data-pick]").focus()
 

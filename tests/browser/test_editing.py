@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import SCREEN, editor_is_ready, undo, until
+from tests.browser.conftest import SCREEN, editor_is_ready, typed_in, undo, until
 
 LONG = "What I wrote while somebody else was at it. " * 12
 
@@ -18,7 +18,7 @@ def new_report(page, server, title):
 
 def write(page, text):
     page.locator(".tile.text .pick").first.click()
-    area = page.locator("textarea.typing")
+    area = typed_in(page)
     area.fill(text)
     area.press("Escape")
 
@@ -118,12 +118,12 @@ def test_an_edit_leaves_the_other_tiles_as_they_are_and_what_is_typed_goes_on(au
     assert page.evaluate(seen).count(False) == 1
     # While somebody types in one text, another reply comes and leaves it alone.
     page.locator(".tile.text .pick").nth(1).click()
-    area = page.locator("textarea.typing")
+    area = typed_in(page)
     area.fill("Still typing")
     with page.expect_response("**/edits/"):
         area.press_sequentially(" on")
     page.wait_for_timeout(300)
-    expect(area).to_have_value("Still typing on")
+    expect(area).to_have_text("Still typing on")
     expect(area).to_be_focused()
     area.press("Escape")
     expect(page.locator(".tile.text").nth(1)).to_have_attribute("data-text", "Still typing on")

@@ -15,6 +15,8 @@ OPEN = {"sign-in", "sign-out", "sign-up", "forgotten", "forgotten-sent", "new-pa
 OWN_DESK = {"account", "change-address", "delete-account", "desk", "new-table", "new-report", "icons", "bring-picture"}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
+    "figure",
+    "figures",
     "here",
     "state",
     "from-desk",

@@ -36,6 +36,9 @@ FIELDS = {
     "delete-version": (), "delete-table": ("sure",), "delete-report": ("sure",),
     "from-desk": ("do", "title", "tags"),
 }  # fmt: skip
+SENT = (
+    "text", "edit", "base", "known", "theme", "words", "term", "number", "action", "wanted", "figure", "changes",
+)  # fmt: skip
 ASKED = (
     "after", "sort", "dir", "find", "c0", "c3", "start", "count", "first", "columns", "name", "kind", "at", "type",
     "text", "cursor", "version", "page", "purpose", "table", "question", "visual", "term", "slot", "q", "as",
@@ -86,7 +89,7 @@ def a_body(name, chance, report):
             return fields, None
         return urlencode(fields), "application/x-www-form-urlencoded"
     if drawn < 0.5:
-        asked = chance.sample(["text", "edit", "base", "known", "theme", "words", "term", "number", "action"], 3)
+        asked = chance.sample(SENT, 3)
         return json.dumps({one: odd_json(chance) for one in asked}), "application/json"
     sent = chance.choice(["", "[]", "1", "null", "{", "[" * 100_000, '{"base": NaN}', "²", '"\\ud800"', "{}" * 3])
     return sent, "application/json"

@@ -269,7 +269,7 @@ def test_a_report_of_a_later_format_is_left_alone_and_said(owner, shared):
 def test_a_megabyte_of_text_is_refused_in_words_and_what_was_there_stays(owner, shared):
     reply = change(owner, shared, says("x" * 1_000_000))
     assert (reply.status_code, text_of(shared)) == (422, "first")
-    assert "20000" in reply.json()["message"]
+    assert "20,000 letters" in reply.json()["message"]
 
 
 def test_everything_that_can_be_done_has_words_of_its_own():

@@ -10,7 +10,7 @@ from typing import get_args
 
 from ypsil.core.cache import Cache
 from ypsil.core.document import PageFormat
-from ypsil.core.drawing.svg import number
+from ypsil.core.drawing.svg import font_family, number
 from ypsil.core.render import BandView, Page, TileView
 from ypsil.core.style import HouseStyle
 from ypsil.core.tiles.text import Role
@@ -20,14 +20,16 @@ _sheets: Cache[str, str] = Cache("layouts", 8 << 20, len)
 
 def layout_of(page: Page) -> tuple[str, str]:
     """Return the digest and the text of the style sheet that puts a page's tiles in their places."""
-    text = _format_rule(page.report.page) + "".join(_band_rule(view, page.report.page) for view in page.bands)
+    text = _format_rule(page.report.page, page.report.style) + "".join(
+        _band_rule(view, page.report.page) for view in page.bands
+    )
     text += "".join(_tile_rule(view) for view in page.tiles())
     digest = hashlib.sha256(text.encode()).hexdigest()[:32]
     _sheets.put(digest, text)
     return digest, text
 
 
-def _format_rule(page: PageFormat) -> str:
+def _format_rule(page: PageFormat, style: HouseStyle) -> str:
     """Say the page's measures in px of its own width; what is shown of them follows the width it has on screen."""
     measures = {
         "wide": page.width,
@@ -39,7 +41,8 @@ def _format_rule(page: PageFormat) -> str:
         "padding": page.band_padding * page.row,
         "foot": page.margins.bottom,
     } | {role: page.text_px(role) for role in get_args(Role)}
-    return ".page{" + ";".join(f"--{name}:{number(value)}" for name, value in measures.items()) + "}"
+    families = f"--head-family:{font_family(style.heading_family)};--body-family:{font_family(style.body_family)}"
+    return ".page{" + ";".join(f"--{name}:{number(value)}" for name, value in measures.items()) + f";{families}}}"
 
 
 def _band_rule(view: BandView, page: PageFormat) -> str:

@@ -12,14 +12,15 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_safe
 
 from ypsil.core.errors import YpsilError
+from ypsil.core.render import context_of
 from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
-from ypsil.core.tiles import as_visual
+from ypsil.core.tiles import TextTile, as_text, as_visual
 from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
-from ypsil.web.compose import margin, standing
+from ypsil.web.compose import figures, margin, standing
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of
 from ypsil.web.compose.services import Sources, page_of, report_for, sources_of
@@ -71,7 +72,21 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     shown = as_visual(tile)
     if shown is not None:
         return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, shown))
+    typed = as_text(tile)
+    if typed is not None:
+        context |= _text_context(found, document, typed)
     return render(request, "compose/_margin_tile.html", context | {"fields": margin.tile_fields(tile)})
+
+
+def _text_context(found: Report, document: ReportBody, tile: TextTile) -> dict[str, Any]:
+    """What its margin says of a text: its live figures, and the numbers in it that could be some."""
+    tables = figures.tables_at_hand(found, document)
+    context = context_of(document, {at_hand.uid: table for at_hand, table in tables})
+    names = {at_hand.uid: at_hand.name for at_hand, _ in tables}
+    return {
+        "figures": figures.figures_in(tile, context, names),
+        "numbers": figures.numbers_typed(tile, tables, context.locale),
+    }
 
 
 @login_required

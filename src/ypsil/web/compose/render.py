@@ -6,7 +6,6 @@ import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 
 from ypsil.core.answers.model import Answer
@@ -17,8 +16,9 @@ from ypsil.core.drawing.svg import number, scene_markup
 from ypsil.core.render import BandView, Page, TileView, heading_levels
 from ypsil.core.render.backing import Backing
 from ypsil.core.report import Band
-from ypsil.core.tiles import Drawn
+from ypsil.core.tiles import Drawn, Written
 from ypsil.core.visuals.shared.summary import numbers_table
+from ypsil.web.compose.prose_markup import prose_markup, typed_as_data
 from ypsil.web.gather.services import address_of as own_address
 
 SHOWN_NUMBERS = 200
@@ -34,8 +34,7 @@ class TileMarkup:
     label: str
     is_typed: bool
     text: str
-    role: str
-    align: str
+    typed: dict[str, str]
     hint: str
     body: SafeString
     card: SafeString
@@ -101,23 +100,18 @@ def tile_markup(
 ) -> TileMarkup:
     """Return a tile for the templates; ``level`` is that of its heading, 0 for none."""
     tile = view.tile
-    spoken = " ".join(line.text for line in view.scene.texts())
-    written = tile.writes(spoken)
+    written = tile.writes(" ".join(line.text for line in view.scene.texts()))
     typed = written if written is not None and written.is_typed else None
-    text = spoken if typed is None else typed.text
     return TileMarkup(
         id=tile.id,
         kind=tile.type,
         classes=f"t-{tile.id}",
         label=view.scene.name or tile.label(),
         is_typed=typed is not None,
-        text="" if typed is None else typed.text,
-        role="" if typed is None else typed.role,
-        align="" if typed is None else typed.align,
+        text="" if typed is None else typed.spoken(view.context),
+        typed={} if typed is None else typed_as_data(typed, view.context),
         hint=tile.hints(),
-        body=_drawing(view, narrow, address_of)
-        if view.scene.name
-        else _text(view, text, level, written.role if written else ""),
+        body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, written, level),
         card=_behind(view.card, "card", f"card-{tile.id}"),
         group=view.group,
         is_of_band=tile.is_of_band,
@@ -133,7 +127,7 @@ def tile_digest(view: TileView, level: int) -> str:
     tile = view.tile
     said = view.drawn.key or repr(view.scene)
     written = tile.writes("")
-    text = f"{written.role} {written.text} {written.align} {tile.hints()}" if written else tile.hints()
+    text = f"{written!r} {written.said(view.context)!r} {tile.hints()}" if written else tile.hints()
     card = "" if view.card is None else repr(view.card.scene)
     parts = [
         tile.id,
@@ -182,13 +176,18 @@ def _drawing(view: TileView, narrow: Drawn | None, address_of: AddressOf) -> Saf
     return mark_safe(scene_to_svg(view.scene, label_id=name, css_class="wide", address_of=address_of) + small)
 
 
-def _text(view: TileView, text: str, level: int, role: str) -> SafeString:
-    """The drawn lines for the eye, and the same words as a heading or paragraph for everyone else."""
-    tag = f"h{level}" if level else "p"
+def _text(view: TileView, written: Written | None, level: int) -> SafeString:
+    """The drawn lines for the eye, and the same words as a heading or paragraphs for everyone else."""
     drawn = scene_to_svg(Scene(view.scene.width, view.scene.height, view.scene.shapes))
-    if not text:
+    # What is drawn is not read out: its links are reached among the words.
+    drawn = drawn.replace("<a href=", '<a tabindex="-1" href=')
+    if written is None or not written.prose.blocks:
         return mark_safe(drawn)
-    return mark_safe(f'<{tag} class="drawn {role}">{drawn}<span class="spoken">{escape(text)}</span></{tag}>')
+    said = tuple(one.text for one in written.said(view.context))
+    spoken = prose_markup(written.prose, said, in_line=bool(level))
+    tag = f"h{level}" if level else "div"
+    within = "span" if level else "div"
+    return mark_safe(f'<{tag} class="drawn {written.role}">{drawn}<{within} class="spoken">{spoken}</{within}></{tag}>')
 
 
 def numbers_of(answer: Answer | None) -> tuple[list[str], list[list[str]]] | None:

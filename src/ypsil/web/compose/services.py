@@ -173,8 +173,8 @@ def users_of(owner: User, table_uid: str) -> list[tuple[Report, list[str]]]:
     """Return the reports that show a table, each with the names of its tiles that do."""
     found = []
     for report, document in _using(owner, table_uid):
-        asked = [(tile, tile.asks()) for tile in document.tiles()]
-        names = [tile.label() for tile, one in asked if one is not None and one.table == table_uid]
+        tiles = document.tiles()
+        names = [tile.label() for tile in tiles if any(one.table == table_uid for one in tile.questions())]
         if names:
             found.append((report, names))
     return found

@@ -11,6 +11,7 @@ import { drawMiniatures } from "./bench/miniatures.js";
 import { bindMoving } from "./bench/moving.js";
 import { bindReadyMade } from "./bench/ready_made.js";
 import { bindTidy } from "./bench/tidy.js";
+import { bindTyping } from "./bench/typing.js";
 import { bindViews } from "./bench/views.js";
 import { commandsOf } from "./bench/verbs.js";
 import { bindZoom } from "./bench/zoom.js";
@@ -102,6 +103,7 @@ function start(state) {
   });
   const isBusy = () => chooser.isOpen() || commands.isOpen() || readyMade.isOpen() || history.isOpen();
   const keys = bindKeys({ view, saver, send, say, commands, isBusy });
+  bindTyping({ view, stage, bar: byId("writing-bar"), panel: byId("figure-panel"), saver, send, say, tell: (text) => (state.notice = text) });
   bindClipboard({ view, margin, saver, send, say, isBusy, tell: (text) => (state.notice = text) });
   const company = bindCompany({ view, saver, url: saver.url, said: byId("company") });
   view.onChosen = () => company.chosen();

@@ -2,11 +2,9 @@
 
 import { rectIn, union } from "./bench/geometry.js";
 import { isUnfinished } from "./numbers.js";
-import { applyPatch, drawPending } from "./patch.js";
-import { newId } from "./save.js";
+import { applyPatch } from "./patch.js";
 import { replaceContent } from "./unfinished.js";
 
-const TYPING_PAUSE_MS = 900;
 const LOOKED_AT_MS = 1600;
 
 // Edits after which what they put on the page is chosen.
@@ -25,7 +23,7 @@ export class PageView {
       const pick = event.target.closest("[data-pick]");
       const band = event.target.closest("[data-band]");
       // Where nothing stands, the band itself is chosen.
-      if (!pick && band && !event.target.closest("button, a, input, textarea, summary")) return this.choose(null, false, band.dataset.band);
+      if (!pick && band && !event.target.closest("button, a, input, textarea, summary, .typing")) return this.choose(null, false, band.dataset.band);
       if (!pick) return;
       const tile = pick.closest("[data-tile]");
       if (event.shiftKey || event.ctrlKey || event.metaKey) this.toggle(this.idOf(tile));
@@ -240,42 +238,7 @@ export class PageView {
   }
 
   type(tile) {
-    if (tile.querySelector(".typing")) return;
-    const area = document.createElement("textarea");
-    area.className = `typing ${tile.dataset.role} at-${tile.dataset.align}`;
-    area.value = tile.dataset.text;
-    area.setAttribute("aria-label", "Text");
-    tile.append(area);
-    area.focus();
-    let sent = area.value;
-    let pause = 0;
-    const spell = newId();
-    const save = () => {
-      clearTimeout(pause);
-      if (area.value === sent) return;
-      sent = area.value;
-      tile.dataset.text = sent;
-      // What it shows is not what is typed.
-      tile.dataset.digest = "";
-      this.send({ type: "change_tile", tile: tile.dataset.tile, changes: { text: sent } }, spell);
-    };
-    area.addEventListener("input", () => {
-      clearTimeout(pause);
-      pause = setTimeout(save, TYPING_PAUSE_MS);
-    });
-    area.addEventListener("keydown", (event) => {
-      if (event.key !== "Escape") return;
-      event.stopPropagation();
-      area.blur();
-      this.tile(tile.dataset.tile)?.querySelector("[data-pick]").focus();
-    });
-    area.addEventListener("blur", () => {
-      const isSent = area.value === sent;
-      save();
-      area.remove();
-      if (isSent) drawPending(tile);
-      if (this.waiting) this.show(this.waiting, null);
-    });
+    if (!tile.querySelector(".typing")) this.onType?.(tile);
   }
 }
 

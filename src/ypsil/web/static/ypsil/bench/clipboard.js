@@ -3,7 +3,7 @@
 const KIND = "application/x-ypsil-tiles+json";
 
 export function bindClipboard({ view, margin, saver, send, say, isBusy, tell }) {
-  const isElsewhere = (event) => isBusy() || event.target.closest?.("input, textarea, select, [contenteditable=true]") || !document.getSelection().isCollapsed;
+  const isElsewhere = (event) => isBusy() || event.target.closest?.("input, textarea, select, [contenteditable=true], .writing-bar, .figure-panel") || !document.getSelection().isCollapsed;
 
   // The margin holds what is chosen as it would be put in elsewhere.
   const chosenAsText = () => (view.several.length ? margin.querySelector("[data-copied]")?.textContent : "");

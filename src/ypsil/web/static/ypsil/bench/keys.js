@@ -47,7 +47,7 @@ export function bindKeys({ view, saver, send, say, commands, isBusy }) {
   }
 
   document.addEventListener("keydown", (event) => {
-    const typing = event.target.closest("input, textarea, select, [contenteditable=true]");
+    const typing = event.target.closest("input, textarea, select, [contenteditable=true], .writing-bar, .figure-panel");
     const isCommand = event.ctrlKey || event.metaKey;
     const key = event.key.toLowerCase();
     if (isCommand && key === "z" && !typing) {

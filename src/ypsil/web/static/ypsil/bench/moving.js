@@ -16,7 +16,7 @@ export function bindMoving({ view, stage, board, send, say }) {
   let hasMoved = false;
 
   stage.addEventListener("pointerdown", (event) => {
-    if (event.button || held || event.target.closest("textarea, [contenteditable]")) return;
+    if (event.button || held || event.target.closest("textarea, .typing, .writing-bar, .figure-panel")) return;
     const handle = event.target.closest("[data-edge]");
     const tile = event.target.closest("[data-pick]")?.closest("[data-tile]");
     if (handle) begin(event, resizing(handle.dataset.edge, handle));
