@@ -13,6 +13,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
+from ypsil.cli_build import add_build_options, build_file
 from ypsil.core.errors import YpsilError
 
 MAX_JSON_BYTES = 1024 * 1024
@@ -61,6 +62,7 @@ def _parser() -> argparse.ArgumentParser:
         ("draw", "draw a visual to a file", _draw),
         ("cloud", "draw a word cloud to a file", _cloud),
         ("visuals", "list the visuals", _visuals),
+        ("build", "make a file of a packed report, with its own data or other", _build),
         ("demo", "serve the application with the sample data", _serve),
         ("serve", "serve the application", _serve),
         ("backup", "write all data of the application to one file, also while it is served", _backup),
@@ -78,6 +80,7 @@ def _parser() -> argparse.ArgumentParser:
             _add_word_options(command)
         if name in ("draw", "cloud"):
             command.add_argument("--out", required=True, metavar="X.svg|png|pdf")
+    add_build_options(commands.choices["build"])
     commands.choices["draw"].add_argument("--visual", required=True, metavar="V.json")
     cloud = commands.choices["cloud"]
     cloud.add_argument("--shape", default="rectangle")
@@ -257,7 +260,10 @@ def _words(parsed: argparse.Namespace) -> None:
 def _write(scene: Any, out: str) -> None:
     from ypsil.core.export import scene_to_file
 
-    made = scene_to_file(scene, Path(out).suffix.lower().lstrip("."))
+    _keep(scene_to_file(scene, Path(out).suffix.lower().lstrip(".")), out)
+
+
+def _keep(made: bytes, out: str) -> None:
     # Written beside it first: who reads it meanwhile finds the one before, or nothing, and never half of it.
     beside = Path(f"{out}.{os.getpid()}.part")
     try:
@@ -347,6 +353,12 @@ def _cloud(parsed: argparse.Namespace) -> None:
     placed = layout(answer, options, box, style)
     _write(cloud_scene(placed, answer, options, box, style), parsed.out)
     _print({"placed": len(placed.placed), "left_out": list(placed.left_out), "ink": placed.ink})
+
+
+def _build(parsed: argparse.Namespace) -> None:
+    content, said = build_file(parsed, _bytes)
+    _keep(content, parsed.out)
+    _print(said)
 
 
 def _visuals(parsed: argparse.Namespace) -> None:

@@ -11,6 +11,7 @@ from typing import Any
 from ypsil.core.document.changes import change_schema
 from ypsil.core.document.model import Document
 from ypsil.core.export import FORMATS
+from ypsil.core.package.tables import TableSchema
 from ypsil.core.proof import CHECKS
 from ypsil.core.questions.model import Question
 from ypsil.core.report.document import ReportBody
@@ -29,6 +30,7 @@ def schemas() -> dict[str, Any]:
         "document.schema.json": Document.model_json_schema(),
         "change.schema.json": change_schema(),
         "edit.schema.json": edit_schema(),
+        "package.schema.json": TableSchema.model_json_schema(),
         "recipe.schema.json": Recipe.model_json_schema(),
         "visuals.json": registry_json(),
     }

@@ -51,7 +51,7 @@ def _read_band(node: Node) -> Band:
 def tile_of(document: Document, node: Node) -> AnyTile:
     """Return the tile that a node is; one of a kind or with a content that is not known here is a LaterTile."""
     data = {**node.content, "id": node.id, "type": node.kind}
-    data = _with_tables(data, {slot: table for slot, table in document.sources.items() if table})
+    data = with_tables(data, {slot: table for slot, table in document.sources.items() if table})
     place = None if node.frame is None else node.frame.model_dump()
     below = tuple(tile_of(document, child) for child in document.children(node.id)) if node.kind in HOLDERS else ()
     try:
@@ -131,14 +131,14 @@ def _node_of(tile: AnyTile, band: str, order: str, frame: Frame, slots: dict[str
         return known[tile.id].model_copy(update={"parent": band, "order": order})
     usual = {name for name, default in _USUAL.items() if getattr(tile, name) == default}
     content = tile.model_dump(mode="json", exclude=_NOT_CONTENT | usual)
-    content = _with_tables(content, slots)
+    content = with_tables(content, slots)
     return Node(id=tile.id, kind=tile.type, parent=band, order=order, frame=frame, content=content)
 
 
-def _with_tables(content: dict[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
+def with_tables(content: dict[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
     """Return what a tile holds with its tables under other names: its own, and those of the live figures in its text.
 
-    >>> _with_tables({"table": "a", "text": {"blocks": [{"table": "a"}]}, "options": {"table": "a"}}, {"a": "b"})
+    >>> with_tables({"table": "a", "text": {"blocks": [{"table": "a"}]}, "options": {"table": "a"}}, {"a": "b"})
     {'table': 'b', 'text': {'blocks': [{'table': 'b'}]}, 'options': {'table': 'a'}}
     """
 

@@ -15,6 +15,7 @@ from django.views.decorators.cache import cache_control
 from django.views.decorators.http import require_http_methods, require_safe
 
 from ypsil.core.export import FORMATS
+from ypsil.core.package import PACKAGE
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import page_of, report_for, sources_of
 from ypsil.web.conditional import is_unchanged
@@ -29,6 +30,7 @@ from ypsil.web.publish.models import Publication, Release
 from ypsil.web.publish.releases import Made
 from ypsil.web.publish.services import publication_of
 
+FILES = {**FORMATS, PACKAGE.ending: PACKAGE}
 # Named by what it says.
 KEPT_FOR_GOOD = "public, max-age=31536000, immutable"
 _WHO_SEES = {"me": "Only you can see the report now.", "link": "Anyone with the link can see the report now."}
@@ -50,7 +52,7 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
         "stage": "publish",
         "publication": publication,
         "address": address,
-        "formats": FORMATS.values(),
+        "formats": FILES.values(),
         "held": sources_of(report).held,
         "shown": shown,
         "is_behind": shown is not None and shown.revision != report.revision,
@@ -151,9 +153,9 @@ def _page(request: HttpRequest, made: Made, layout: str, tag: str) -> HttpRespon
 def report_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
     """The whole report as one file."""
     report = report_for(asker(request), uid)
-    if ending not in FORMATS:
+    if ending not in FILES:
         raise Http404
-    response = HttpResponse(FORMATS[ending].page(page_of(report)), content_type=FORMATS[ending].media_type)
+    response = HttpResponse(FILES[ending].page(page_of(report)), content_type=FILES[ending].media_type)
     name = f"{slugify(str(report)) or 'report'}.{ending}"
     response.headers["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
     return response

@@ -1,0 +1,40 @@
+"""JPEG: 2 pixels to a px, for where nothing else is taken."""
+
+from __future__ import annotations
+
+import io
+from typing import TYPE_CHECKING
+
+from ypsil.core.drawing.scene import Scene
+from ypsil.core.export.base import FileFormat
+from ypsil.core.export.typesetting import scene_page
+
+if TYPE_CHECKING:
+    from ypsil.core.render import Page
+
+_QUALITY = 90
+
+
+def as_jpeg(png: bytes) -> bytes:
+    """Return a picture as JPEG; what is clear in it is white."""
+    from PIL import Image
+
+    image = Image.open(io.BytesIO(png)).convert("RGBA")
+    whole = Image.new("RGBA", image.size, "white")
+    whole.alpha_composite(image)
+    buffer = io.BytesIO()
+    whole.convert("RGB").save(buffer, "JPEG", quality=_QUALITY, optimize=True)
+    return buffer.getvalue()
+
+
+def _page(page: Page) -> bytes:
+    from ypsil.core.export.page import page_to_png
+
+    return as_jpeg(page_to_png(page))
+
+
+def _scene(scene: Scene, language: str) -> bytes:
+    return as_jpeg(scene_page(scene, language).compile("png"))
+
+
+FORMAT = FileFormat("jpg", "JPEG, where nothing else is taken", "image/jpeg", 25, _page, _scene)

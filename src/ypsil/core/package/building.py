@@ -1,0 +1,124 @@
+"""A packed report as a file: the whole of it, one band or one tile, with filters."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ypsil.core.errors import YpsilError
+from ypsil.core.export import file_format
+from ypsil.core.export.formats.jpeg import as_jpeg
+from ypsil.core.export.page import page_to_png
+from ypsil.core.package.opening import Package
+from ypsil.core.render import Page, compose
+from ypsil.core.report.document import Band, ReportBody, walk
+from ypsil.core.tables.conditions import Filter
+from ypsil.core.tables.model import Column
+from ypsil.core.tiles import AnyTile
+
+_PICTURES = ("png", "jpg", "jpeg")
+_MOST_SCALE, _MOST_PX = 8.0, 20_000
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """What is to be made: rows where columns have values, one band or one tile, and how large a picture is."""
+
+    where: tuple[tuple[str, str], ...] = ()
+    band: str | None = None
+    tile: str | None = None
+    scale: float = 2.0
+    width: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Built:
+    """A file, and what of the report could not be drawn, in words."""
+
+    content: bytes
+    problems: tuple[str, ...]
+
+
+def build(package: Package, ending: str, wanted: Wanted) -> Built:
+    """Return a packed report as the bytes of a file with this ending.
+
+    Raises YpsilError for an ending that no format has, and for columns, bands and tiles that are not there.
+    """
+    made = file_format("jpg" if ending == "jpeg" else ending)
+    report = _filtered(_part(package.report, wanted), package, wanted)
+    page = compose(report, package.tables, pictures=package.pictures)
+    problems = tuple(f"{view.tile.label()}: {problem}" for view, problem in page.problems())
+    if problems:
+        # A file is for readers: they are not shown what is for its author.
+        page = compose(report, package.tables, pictures=package.pictures, for_readers=True)
+    if ending in _PICTURES:
+        png = page_to_png(page, scale=_scale(page, wanted))
+        return Built(png if ending == "png" else as_jpeg(png), problems)
+    return Built(made.page(page), problems)
+
+
+def _scale(page: Page, wanted: Wanted) -> float:
+    scale = wanted.scale if wanted.width is None else wanted.width / page.width
+    if not 0 < scale <= _MOST_SCALE or page.width * scale > _MOST_PX:
+        raise YpsilError(
+            "the picture would be too large, or nothing", remedy=f"choose a scale from 0.1 to {_MOST_SCALE:g}"
+        )
+    return scale
+
+
+def _part(report: ReportBody, wanted: Wanted) -> ReportBody:
+    """Return a report with what is wanted of it alone."""
+    if wanted.band is not None:
+        band = report.band(wanted.band)
+        if band is None:
+            there = ", ".join(one.id for one in report.bands)
+            raise YpsilError(f"there is no band “{wanted.band}”", remedy=f"its bands are: {there}")
+        return report.model_copy(update={"bands": (band,)})
+    if wanted.tile is None:
+        return report
+    for band in report.bands:
+        for tile in walk(band.tiles):
+            if tile.id == wanted.tile:
+                return report.model_copy(update={"bands": (_alone(band, tile),)})
+    raise YpsilError(f"there is no tile “{wanted.tile}”", remedy="look for its id in report.json")
+
+
+def _alone(band: Band, tile: AnyTile) -> Band:
+    """Return a band with one tile, at its upper left corner, on what it stands on."""
+    place = None if tile.place is None else tile.place.model_copy(update={"column": 0, "row": 0, "dx": 0, "dy": 0})
+    alone = tile.model_copy(update={"place": place})
+    return band.model_copy(update={"tiles": (alone,), "says_it": False, "least_rows": 0})
+
+
+def _filtered(report: ReportBody, package: Package, wanted: Wanted) -> ReportBody:
+    filters = tuple(_filters(package, wanted))
+    return report.model_copy(update={"filters": (*report.filters, *filters)}) if filters else report
+
+
+def _filters(package: Package, wanted: Wanted) -> Iterator[Filter]:
+    """Yield a filter for each column with the values that were given for it."""
+    values: dict[str, list[str]] = {}
+    for named, value in wanted.where:
+        values.setdefault(named, []).append(value)
+    for name, several in values.items():
+        column = _column(package, name)
+        if column.kind == "number":
+            yield Filter(column=name, test="in", values=tuple(_number(one, name) for one in several))
+        else:
+            yield Filter(column=name, test="in", values=tuple(several))
+
+
+def _column(package: Package, name: str) -> Column:
+    for table in package.tables.values():
+        for column in table.columns:
+            if column.name == name:
+                return column
+    there = ", ".join(dict.fromkeys(column.name for table in package.tables.values() for column in table.columns))
+    raise YpsilError(f"no table has a column “{name}”", remedy=f"the columns are: {there}")
+
+
+def _number(text: str, name: str) -> float:
+    try:
+        return float(text)
+    except ValueError:
+        raise YpsilError(f"“{text}” is no number, and “{name}” holds numbers", remedy="give it as 1204.5") from None
