@@ -3,6 +3,7 @@
 import pytest
 from pydantic import ValidationError
 
+from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Line, Text
 from ypsil.core.prose import Block, LiveFigure, Prose, Run, prose_of, simplest
 from ypsil.core.prose.model import MOST_LETTERS
@@ -94,6 +95,11 @@ class TestHowItIsSet:
         rules = [shape for shape in shapes_of(text, (), 400, BODY) if isinstance(shape, Line)]
         linked = next(one for one in texts(text) if one.link)
         assert len(rules) == 2 and rules[0].x1 == linked.x and rules[0].y1 > linked.y
+
+    def test_a_text_begins_with_a_letter_where_its_space_ends(self):
+        see, now = texts(prose({"text": "see", "looks": ["bold"]}, {"text": " now "}))
+        gap = now.x - text_width("see", see.font)
+        assert (now.text, gap) == ("now", pytest.approx(text_width(" ", now.font)))
 
     def test_items_hang_behind_their_sign_and_numbers_count_on_level_by_level(self):
         items = [("number", 0), ("number", 1), ("number", 1), ("number", 0), ("paragraph", 0), ("number", 0)]

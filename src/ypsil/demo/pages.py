@@ -6,11 +6,13 @@ from __future__ import annotations
 from typing import Any
 
 from ypsil.core.document.page_formats import PAGE_FORMATS
+from ypsil.core.prose import Prose
 from ypsil.core.report import Band, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles.text import Role
 from ypsil.demo.reports import LAST_YEAR, PER_MONTH, place, visual
+from ypsil.demo.sentences import first, live, sentence
 
 _STEPS = (
     ("Come in", "Any branch, any day. Nothing to bring for a first look."),
@@ -29,7 +31,7 @@ def _sum(column: str) -> dict[str, Any]:
     return {"stat": "sum", "column": column}
 
 
-def _text(role: Role, text: str, at: tuple[int, int, int, int], **more: Any) -> TextTile:
+def _text(role: Role, text: str | Prose, at: tuple[int, int, int, int], **more: Any) -> TextTile:
     return TextTile(role=role, text=text, place=place(*at), **more)
 
 
@@ -80,11 +82,20 @@ def _sides(visits: str) -> Band:
             _text("heading", "Two kinds of readers, one house", (0, 0, 24, 5)),
             side("Adult", (0, 6, 12, 22), "second-tint", label="visits by adults"),
             side("Child", (12, 6, 12, 22), "third-tint", label="visits by children"),
-            _text("body", "Adults come all year, most of all in autumn.", (0, 30, 12, 7), colour="quiet"),
-            _text("body", "Children come when school is out, and stay for the summer game.", (12, 30, 12, 7),
-                  colour="quiet"),
+            _text("body", _part_of(visits, "Adult", " of all visits. Adults come all year, most of all in autumn."),
+                  (0, 30, 12, 7), colour="quiet"),
+            _text("body", _part_of(visits, "Child", " of all visits. Children come when school is out, and stay for "
+                  "the summer game."), (12, 30, 12, 7), colour="quiet"),
         ),
     )  # fmt: skip
+
+
+def _part_of(visits: str, kind: str, rest: str) -> Prose:
+    """Say which part of the year's visits one kind of readers makes."""
+    where = [*LAST_YEAR, {"column": "Kind", "test": "in", "values": [kind]}]
+    whole = {"measures": [_sum("Visits")], "where": LAST_YEAR}
+    part = live(visits, _sum("Visits"), {"where": where}, against=whole, compared="share")
+    return sentence((part, "bold"), rest)
 
 
 def _steps() -> Band:
@@ -104,7 +115,11 @@ def _busiest(visits: str) -> Band:
     return Band(
         message="Market Square is busiest",
         tiles=(
-            _text("heading", "Market Square is busiest, every branch is used", (0, 0, 24, 5)),
+            _text(
+                "heading",
+                sentence(first(visits, _sum("Visits"), "Branch", LAST_YEAR), " is busiest, every branch is used"),
+                (0, 0, 24, 5),
+            ),
             visual(
                 visits, "bar", {"measures": [_sum("Visits")], "per": [{"column": "Branch"}], "where": LAST_YEAR},
                 place(0, 6, 24, 44), options={"emphasis": "Market Square"},
@@ -142,6 +157,12 @@ def _next() -> Band:
         ]
     heading = _text("heading", "What comes next", (0, 0, 24, 5))
     return Band(message="What comes next", ground=Ground(colour="ink"), tiles=(heading, *tiles), padding=5)
+
+
+def _for_the_board(visits: str) -> Prose:
+    month = live(visits, _sum("Visits"), {"per": PER_MONTH}, take="name", pick="last")
+    so_far = live(visits, _sum("Visits"), {"per": PER_MONTH}, pick="year_so_far", shown={"sign": "always"})
+    return sentence("Brackenshire Libraries, ", (month, "bold"), " · visits this year so far ", (so_far, "bold"))
 
 
 def board_page(visits: str, survey: str) -> ReportBody:
@@ -185,8 +206,8 @@ def board_page(visits: str, survey: str) -> ReportBody:
                 ground=Ground(colour="deep"),
                 padding=1,
                 tiles=(
-                    _text("heading", "The month at a glance", (0, 0, 16, 5)),
-                    _text("note", "Brackenshire Libraries, for the board", (16, 1, 8, 4), align="end"),
+                    _text("heading", "The month at a glance", (0, 0, 12, 5)),
+                    _text("note", _for_the_board(visits), (12, 1, 12, 4), align="end"),
                 ),
             ),
             Band(

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+from ypsil.core.prose import Prose
 from ypsil.core.report import Band, Frame, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
+from ypsil.demo.sentences import first, live, sentence
 
 
 def place(column: int, row: int, width: int, height: int) -> Frame:
@@ -27,6 +29,24 @@ PER_MONTH = [{"column": "Month", "by": "month"}]
 LAST_YEAR = [{"column": "Month", "test": "last", "count": 12, "by": "month"}]
 
 
+def _the_month(visits: str, survey: str) -> Prose:
+    """Say the month in one sentence: how many came, how that compares, where most, and what they think of it."""
+    total = _sum("Visits")
+    change = total | {"then": "percent_change_year"}
+    newest = {"per": PER_MONTH}
+    month = [{"column": "Month", "test": "last", "count": 1, "by": "month"}]
+    more = {"above": "more than", "below": "fewer than", "level": "as many as"}
+    share = {"stat": "share", "column": "Would recommend", "values": ["Yes"]}
+    return sentence(
+        live(visits, total, newest, take="name", pick="last"), " saw ",
+        (live(visits, total, newest, pick="last"), "bold"), " visits, ",
+        (live(visits, change, newest, pick="last", shown={"sign": "never"}), "bold"), " ",
+        live(visits, change, newest, pick="last", words=more), " in the same month a year before. Most went to ",
+        (first(visits, total, "Branch", month), "bold"), "; ", (live(survey, share), "bold"),
+        " of those we asked would recommend their library.",
+    )  # fmt: skip
+
+
 def libraries_report(visits: str, survey: str) -> ReportBody:
     """Return the monthly report of Brackenshire Libraries over its two tables."""
     headline = Band(
@@ -37,8 +57,8 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
             TextTile(role="title", text="Brackenshire Libraries: how the month went", place=place(0, 0, 24, 8)),
             TextTile(
                 role="lead",
-                text="Nine branches and a book bus. Each figure stands beside that of the same month a year before.",
-                place=place(0, 8, 20, 4),
+                text=_the_month(visits, survey),
+                place=place(0, 8, 22, 8),
             ),
         ),
     )
@@ -91,7 +111,11 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
     places = Band(
         message="Where people go",
         tiles=(
-            TextTile(role="heading", text="Market Square leads, every branch counts", place=place(0, 0, 24, 5)),
+            TextTile(
+                role="heading",
+                text=sentence(first(visits, _sum("Visits"), "Branch", LAST_YEAR), " leads, every branch counts"),
+                place=place(0, 0, 24, 5),
+            ),
             visual(
                 visits,
                 "bar",
@@ -155,8 +179,15 @@ def garden_report(seedlings: str, notes: str) -> ReportBody:
             TextTile(role="title", text="Compost wins: what the garden club found out", place=place(0, 0, 24, 8)),
             TextTile(
                 role="lead",
-                text="Eighteen seedlings, three kinds of ground, nine weeks of measuring at Thornwick School.",
-                place=place(0, 8, 20, 4),
+                text=sentence(
+                    (live(seedlings, {"stat": "distinct", "column": "Seedling"}), "bold"),
+                    " seedlings, three kinds of ground, nine weeks of measuring at Thornwick School. ",
+                    (first(seedlings, {"stat": "mean", "column": "Height"}, "Treatment"), "bold"),
+                    " grew tallest: ",
+                    (live(seedlings, {"stat": "max", "column": "Height"}), "bold"),
+                    " cm at its best.",
+                ),
+                place=place(0, 8, 22, 8),
             ),
         ),
     )

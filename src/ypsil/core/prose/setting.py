@@ -147,12 +147,15 @@ def _drawn(row: _Row, left: float, baseline: float, width: float, manner: Manner
     if row.sign:
         shapes.append(_sign_drawn(row, x, baseline, manner))
     for offset, piece in line.placed():
-        if not piece.text.strip():
+        letters = piece.text.strip(" ")
+        if not letters:
             continue
-        drawn = Text(x + offset, baseline - piece.rise, piece.text, piece.font, piece.fill, link=piece.link)
+        # Spaces at the ends of a text are not drawn everywhere (SVG 1.1, 10.15): it begins with its first letter.
+        start = x + offset + text_width(" ", piece.font) * (len(piece.text) - len(piece.text.lstrip(" ")))
+        drawn = Text(start, baseline - piece.rise, letters, piece.font, piece.fill, link=piece.link)
         shapes.append(drawn)
         if piece.is_underlined:
-            shapes.append(_underline(drawn, piece))
+            shapes.append(_underline(drawn, piece.saying(letters)))
     return shapes
 
 
