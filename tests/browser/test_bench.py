@@ -1,12 +1,15 @@
 """The bench: tiles and bands moved, resized, lined up and tidied, by mouse and by keys."""
 
 import json
+import re
 import time
 
 import pytest
+from PIL import Image
 from playwright.sync_api import expect
 
 from tests.browser.conftest import editor_is_ready, send, typed_in, undo, until
+from ypsil.core.drawing.colour import contrast_ratio
 
 PLACES = """() => Object.fromEntries([...document.querySelectorAll('#page [data-tile]')].map((tile) => {
   const style = getComputedStyle(tile);
@@ -403,3 +406,34 @@ def test_a_look_is_copied_onto_others_and_tiles_go_to_the_next_band_by_name(benc
     page.keyboard.press("Enter")
     page.wait_for_timeout(300)
     until(page, f"() => ({PLACES})().b[4] === 'two'")
+
+
+def test_a_band_stands_on_a_picture_that_is_brought_and_its_text_stays_readable(bench, tmp_path):
+    page = bench
+    file = tmp_path / "leaves.png"
+    shades = Image.new("RGB", (300, 100), "white")
+    shades.paste((20, 60, 20), (150, 0, 300, 100))
+    shades.save(file)
+    page.locator("#ladder [data-go]").first.click()
+    margin = page.locator("#margin")
+    margin.locator("[data-bring-ground]").set_input_files(file)
+    expect(page.locator("[data-band=one] [data-ground] svg")).to_be_visible()
+    expect(margin.get_by_label("Picture", exact=True)).to_have_value(re.compile("^picture:"))
+    ink = tile(page, "a").locator("svg text").first.get_attribute("fill")
+    assert contrast_ratio(ink, "#0b3a46") > 4.5
+    # It is there for the next band, and taken away again like any other choice.
+    margin.get_by_label("Picture", exact=True).select_option("")
+    expect(
+        page.locator("[data-band=one] [data-ground] svg image, [data-band=one] [data-ground] pattern")
+    ).to_have_count(0)
+    page.locator("#ladder [data-go]").nth(1).click()
+    expect(margin.get_by_label("Picture", exact=True).locator("option")).to_contain_text(["none", "leaves"])
+
+
+def test_what_is_no_picture_is_refused_in_words(bench, tmp_path):
+    page = bench
+    file = tmp_path / "leaves.png"
+    file.write_text("no picture")
+    page.locator("#ladder [data-go]").first.click()
+    page.locator("#margin [data-bring-ground]").set_input_files(file)
+    expect(page.locator("#margin [data-picture-problem]")).to_contain_text("not a picture")

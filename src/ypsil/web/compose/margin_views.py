@@ -34,6 +34,8 @@ from ypsil.web.gather.services import (
     tables_of,
 )
 
+MOST_PICTURES = 60
+
 
 @login_required
 @require_safe
@@ -105,11 +107,14 @@ def several_margin(request: HttpRequest, uid: str) -> HttpResponse:
 @require_safe
 def band_margin(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     """The margin of a band: what it says, what it stands on, how much room it has."""
-    document = report_for(asker(request), uid).read()
+    found = report_for(asker(request), uid)
+    document = found.read()
     band = document.band(band_id)
     if band is None:
         return report_margin(request, uid)
-    return render(request, "compose/_margin_band.html", standing.band_context(document, band))
+    pictures = {kept.name: kept.label for kept in pictures_of(found.owner)[:MOST_PICTURES]}
+    context = standing.band_context(document, band, pictures)
+    return render(request, "compose/_margin_band.html", context)
 
 
 @login_required

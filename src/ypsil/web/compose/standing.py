@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -81,8 +82,9 @@ def _as_copied(one: Chosen) -> dict[str, Any]:
     return copy.model_dump(mode="json")
 
 
-def band_context(document: ReportBody, band: Band) -> dict[str, Any]:
-    """Return what the margin of a band shows."""
+def band_context(document: ReportBody, band: Band, pictures: Mapping[str, str]) -> dict[str, Any]:
+    """Return what the margin of a band shows; ``pictures`` are the labels of those that its author has brought, by
+    their names."""
     ground = band.ground
     return {
         "band": band,
@@ -92,6 +94,8 @@ def band_context(document: ReportBody, band: Band) -> dict[str, Any]:
         "to": ground.to if ground else "",
         "way": ground.way if ground else "down",
         "picture": ground.picture if ground else "",
+        "pictures": list(pictures.items()),
+        "picture_is_gone": ground is not None and bool(ground.picture) and ground.picture not in pictures,
         "slopes": _SLOPES,
         "padding": document.page.band_padding if band.padding is None else band.padding,
     }

@@ -5,6 +5,7 @@ import { bindBands } from "./bench/bands.js";
 import { bindClipboard } from "./bench/clipboard.js";
 import { bindCompany } from "./bench/company.js";
 import { bindCommands } from "./bench/commands.js";
+import { bindGrounds } from "./bench/grounds.js";
 import { bindHistory } from "./bench/history.js";
 import { bindKeys } from "./bench/keys.js";
 import { drawMiniatures } from "./bench/miniatures.js";
@@ -86,6 +87,7 @@ function start(state) {
   bindFields({ send });
   bindLooks({ send });
   bindShownNames({ csrf: body.dataset.csrf });
+  bindGrounds({ margin, csrf: body.dataset.csrf, send });
   bindIcons({ view, csrf: body.dataset.csrf, send });
   bindTerms({ view, url: saver.url, saver });
   bindNumbers({ saver, view, chooser, send });

@@ -32,6 +32,8 @@ function sendOption(field, send) {
 function sendGround(field, send) {
   const holder = field.closest("[data-ground-of]");
   const said = Object.fromEntries(Array.from(holder.querySelectorAll("[data-ground]"), (one) => [one.dataset.ground, one.value]));
+  // A picture is dimmed with a colour, and text on it is made for that.
+  if (said.picture && !said.colour) said.colour = "deep";
   const ground = said.colour ? said : null;
   send({ type: "change_band", band: holder.dataset.groundOf, changes: { ground } });
 }

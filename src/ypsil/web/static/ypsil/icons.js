@@ -1,5 +1,6 @@
 // Choosing an icon: found by a word, chosen by its looks. Where pictures are taken too, bringing one.
 
+import { bringPicture } from "./bringing.js";
 import { replaceContent } from "./unfinished.js";
 
 const PAUSE_MS = 200;
@@ -56,18 +57,13 @@ export function bindIcons({ view, csrf, send }) {
       problem.textContent = text;
       problem.hidden = !text;
     };
-    const body = new FormData();
-    body.set("file", input.files[0]);
     say("Taking it in …");
-    const headers = { "X-CSRFToken": csrf, Accept: "application/json" };
-    const reply = await fetch(input.dataset.bringPicture, { method: "POST", headers, body }).catch(() => null);
-    const data = await reply?.json().catch(() => null);
-    input.value = "";
-    if (data?.name) {
+    const data = await bringPicture(input, csrf);
+    if (data.name) {
       say("");
       if (holder.isConnected) choose(holder, data.name);
       // The margin was drawn anew in the meantime: what was chosen holds all the same.
       else send({ type: "set_options", tile, options: { [option]: data.name } });
-    } else say(data?.message || "The picture could not be taken in. Nothing was stored; try again in a moment.");
+    } else say(data.message);
   }
 }
