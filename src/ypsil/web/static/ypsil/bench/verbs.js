@@ -32,7 +32,7 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
     await saver.flush();
     await view.ready;
     const [tile] = JSON.parse(document.querySelector("#margin [data-copied]").textContent);
-    look = { kind: tile.type, card: tile.card, set: { role: tile.role, align: tile.align, colour: tile.colour } };
+    look = { kind: tile.type, card: tile.card, set: { role: tile.role, size: tile.size, align: tile.align, colour: tile.colour, columns: tile.columns } };
     say("The look is copied");
   }
 
