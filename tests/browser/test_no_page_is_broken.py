@@ -11,7 +11,11 @@ from tests.browser.pages import MEMBERS, STRANGERS
 
 pytestmark = pytest.mark.browser
 FAULTS = (Path(__file__).parent / "faults.js").read_text()
-WIDTHS = (390, 1024, 1280, 1600)
+AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
+WIDTHS = (360, 768, 1024, 1280, 1920)
+# What is pressed is at least 24 px large, or stands apart (WCAG 2.2, 2.5.8).
+TARGETS = """() => axe.run(document, {runOnly: ['target-size'], resultTypes: ['violations']}).then((found) =>
+  found.violations.flatMap((one) => one.nodes.map((node) => `a target under 24 px: ${node.target}`)))"""
 OF_A_TABLE = ("", "newer/", "comparison/", "delete/")
 OF_A_REPORT = ("", "preview/", "proof/", "publish/", "tables/", "delete/")
 LONG = "Bartholomew-Montgomery.Featherstonehaugh"
@@ -22,7 +26,9 @@ LONG_TITLE = (
 
 def faults_of(page):
     page.evaluate("document.fonts.ready")
-    return page.evaluate(FAULTS)
+    if not page.evaluate("typeof axe === 'object'"):
+        page.evaluate(AXE)
+    return page.evaluate(FAULTS) + page.evaluate(TARGETS)
 
 
 def walk(page, server, addresses, widths=WIDTHS):
