@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field, field_serializer, field_validator
 
 from ypsil.core.prose.model import MOST_LETTERS, Prose, Text, TextColour, prose_of, simplest
 from ypsil.core.prose.setting import Align
@@ -64,6 +64,10 @@ class TextTile(TileKind):
         if isinstance(text, str) and len(text) > MOST_LETTERS:
             raise ValueError(f"a text has at most {MOST_LETTERS:,} letters")
         return simplest(text)
+
+    @field_serializer("text")
+    def _without_what_is_usual(self, text: Text) -> str | dict[str, Any]:
+        return text if isinstance(text, str) else text.model_dump(mode="json", exclude_defaults=True)
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:

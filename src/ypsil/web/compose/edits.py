@@ -20,6 +20,7 @@ from ypsil.core.document import (
 )
 from ypsil.core.document.changes import Plain, Remove, same, value_at
 from ypsil.core.errors import DrawingRefused, EditRefused
+from ypsil.core.prose.model import UNKNOWN
 from ypsil.core.report import Band, ReportBody, TextTile, parse_edit
 from ypsil.core.report.edits import AddTile
 from ypsil.core.report.nodes import check_tiles, document_of, settling
@@ -153,7 +154,9 @@ def _said(value: Any) -> str:
 
 
 def _texts(value: Any) -> Any:
-    if isinstance(value, dict):
+    if isinstance(value, dict) and isinstance(value.get("blocks"), list):
+        yield _words_of(value["blocks"])
+    elif isinstance(value, dict):
         named = [value[name] for name in ("text", "title", "message") if value.get(name)]
         for one in named or list(value.values()):
             yield from _texts(one)
@@ -162,6 +165,11 @@ def _texts(value: Any) -> Any:
             yield from _texts(one)
     elif isinstance(value, str | int | float) and not isinstance(value, bool):
         yield str(value)
+
+
+def _words_of(blocks: list[dict[str, Any]]) -> str:
+    """Return the words of prose, with a sign where a live figure stands."""
+    return "\n".join("".join(run.get("text") or UNKNOWN for run in block.get("runs", ())) for block in blocks)
 
 
 def _short(said: str) -> str:

@@ -123,6 +123,7 @@ function typedIn(edit) {
   const found = [];
   const walk = (value) => {
     if (typeof value === "string") found.push(value);
+    else if (value?.blocks) found.push(value.blocks.map(({ runs }) => runs.map(({ text }) => text ?? "…").join("")).join("\n"));
     else if (value && typeof value === "object") Object.values(value).forEach(walk);
   };
   walk(edit.changes || edit.message || edit.title || edit.options || "");
