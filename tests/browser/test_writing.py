@@ -258,3 +258,16 @@ def test_lines_are_the_same_while_typed_and_as_drawn(sheet, role):
     # What is drawn in several looks has no spaces between them.
     assert ["".join(line.split()) for line in typed] == ["".join(line.split()) for line in drawn]
     assert len(drawn) > 4
+
+
+def test_on_a_phone_a_text_is_typed_in_a_size_that_can_be_read(sheet):
+    page = sheet
+    page.set_viewport_size({"width": 390, "height": 844})
+    begin(page)
+    page.keyboard.type("Typed on a phone")
+    size = typed_in(page).evaluate("(area) => parseFloat(getComputedStyle(area).fontSize)")
+    assert size >= 16
+    bar = page.get_by_role("toolbar", name="How the text looks").bounding_box()
+    assert bar["x"] >= 0 and bar["x"] + bar["width"] <= 391
+    done(page)
+    expect(tile(page)).to_have_attribute("data-text", "Typed on a phone")

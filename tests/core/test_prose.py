@@ -143,3 +143,13 @@ class TestHowItIsSet:
     def test_no_size_is_below_the_least_of_its_page(self):
         small = TextTile(text="note", role="note", size="smaller").writes("").scene(Box(300, 40), Context())
         assert small.texts()[0].font.size >= 12
+
+
+def test_a_page_of_many_texts_is_set_once():
+    from ypsil.core.prose import setting
+
+    text = prose_of("what is set once stays set " * 4)
+    shapes_of(text, (), 321.0, BODY)
+    before = setting._shapes.cache_info().hits
+    assert shapes_of(text, (), 321.0, BODY) is shapes_of(prose_of("what is set once stays set " * 4), (), 321.0, BODY)
+    assert setting._shapes.cache_info().hits == before + 2

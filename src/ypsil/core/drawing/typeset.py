@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from functools import lru_cache
 
 from ypsil.core.drawing.bidi import has_leftward, is_strong, levels, mirrored, runs_rightwards, seen_order
 from ypsil.core.drawing.measure import text_width
@@ -31,11 +32,21 @@ class Piece:
     link: str = ""
 
     def saying(self, text: str) -> Piece:
-        return replace(self, text=text)
+        # Named one by one: a text has a piece for each word, and replacing a field takes three times as long.
+        return Piece(text, self.font, self.fill, self.rise, self.is_underlined, self.link)
 
-    @property
-    def look(self) -> tuple[object, ...]:
-        return (self.font, self.fill, self.rise, self.is_underlined, self.link)
+    def looks_like(self, other: Piece) -> bool:
+        return (self.font is other.font or self.font == other.font) and (
+            self.fill,
+            self.rise,
+            self.is_underlined,
+            self.link,
+        ) == (
+            other.fill,
+            other.rise,
+            other.is_underlined,
+            other.link,
+        )
 
     @property
     def width(self) -> float:
@@ -80,6 +91,11 @@ def set_lines(pieces: Sequence[Piece], width: float) -> list[SetLine]:
     >>> [[piece.text for piece in line.pieces] for line in lines]
     [['The'], ['Bracken', 'shire'], ['readers survey']]
     """
+    return list(_set(tuple(pieces), width))
+
+
+@lru_cache(maxsize=8192)
+def _set(pieces: tuple[Piece, ...], width: float) -> tuple[SetLine, ...]:
     rightwards = runs_rightwards("".join(piece.text for piece in pieces))
     lines: list[list[Piece]] = []
     line: list[Piece] = []
@@ -92,7 +108,7 @@ def set_lines(pieces: Sequence[Piece], width: float) -> list[SetLine]:
             lines.append(line)
         *full, line = _broken(word, width)
         lines += full
-    return [SetLine(tuple(line), rightwards) for line in [*lines, line]]
+    return tuple(SetLine(tuple(line), rightwards) for line in [*lines, line])
 
 
 def _words(pieces: Sequence[Piece]) -> Iterator[tuple[_Word, _Word]]:
@@ -120,9 +136,12 @@ def _words(pieces: Sequence[Piece]) -> Iterator[tuple[_Word, _Word]]:
 
 
 def _merged(pieces: Sequence[Piece]) -> list[Piece]:
+    """Return pieces with neighbours of one look as one, so that they are shaped together."""
+    if len(pieces) == 1:
+        return [*pieces]
     merged: list[Piece] = []
     for piece in pieces:
-        if merged and merged[-1].look == piece.look:
+        if merged and merged[-1].looks_like(piece):
             merged[-1] = piece.saying(merged[-1].text + piece.text)
         else:
             merged.append(piece)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, field_validator, model_validator
@@ -176,14 +177,15 @@ class Prose(_Model):
             raise ValueError(f"a text has at most {MOST_FIGURES} live figures")
         return self
 
-    @classmethod
-    def of(cls, text: str) -> Prose:
+    @staticmethod
+    @lru_cache(maxsize=4096)
+    def of(text: str) -> Prose:
         """Return plain text as prose: each of its lines is a paragraph."""
         lines = text.split("\n") if text else []
         # Lines beyond the most there are stay together in the last.
         if len(lines) > MOST_BLOCKS:
             lines = [*lines[: MOST_BLOCKS - 1], " ".join(lines[MOST_BLOCKS - 1 :])]
-        return cls(blocks=tuple(Block(runs=(Run(text=line),)) for line in lines))
+        return Prose(blocks=tuple(Block(runs=(Run(text=line),)) for line in lines))
 
     @property
     def is_plain(self) -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Literal
 
 from ypsil.core.drawing.measure import text_width
@@ -56,7 +57,13 @@ def colour_of(name: str, style: HouseStyle) -> str:
 
 def height_of(prose: Prose, said: Sequence[str], width: float, manner: Manner) -> float:
     """Return the height in px that prose takes at a width."""
-    return _columns(_rows(prose, said, width, manner), manner)[0] * manner.font.line_height
+    return _lines(prose, tuple(said), width, manner) * manner.font.line_height
+
+
+@lru_cache(maxsize=4096)
+def _lines(prose: Prose, said: tuple[str, ...], width: float, manner: Manner) -> int:
+    """Return how many lines the longest column has."""
+    return _columns(_rows(prose, said, width, manner), manner)[0]
 
 
 def fitted(prose: Prose, said: Sequence[str], width: float, height: float, manner: Manner, least: float) -> Manner:
@@ -74,6 +81,11 @@ def fitted(prose: Prose, said: Sequence[str], width: float, height: float, manne
 
 def shapes_of(prose: Prose, said: Sequence[str], width: float, manner: Manner) -> tuple[Shape, ...]:
     """Return the lines of prose as they are drawn, from the upper left corner."""
+    return _shapes(prose, tuple(said), width, manner)
+
+
+@lru_cache(maxsize=512)
+def _shapes(prose: Prose, said: tuple[str, ...], width: float, manner: Manner) -> tuple[Shape, ...]:
     rows = _rows(prose, said, width, manner)
     each, _ = _columns(rows, manner)
     column_width, gap = _column(width, manner)

@@ -37,7 +37,7 @@ export const schema = new Schema({
       inline: true,
       atom: true,
       attrs: { figure: {}, said: { default: "…" }, problem: { default: "" } },
-      parseDOM: [{ tag: "span[data-live]", getAttrs: (span) => ({ figure: JSON.parse(span.dataset.live), said: span.textContent }) }],
+      parseDOM: [{ tag: "span[data-live]", getAttrs: figureIn }],
       toDOM: ({ attrs }) => [
         "span",
         { class: attrs.problem ? "live missing" : "live", "data-live": JSON.stringify(attrs.figure), title: attrs.problem || "Follows the data" },
@@ -61,6 +61,15 @@ export const schema = new Schema({
     },
   },
 });
+
+// What was copied from elsewhere may only look like a figure.
+function figureIn(span) {
+  try {
+    return { figure: JSON.parse(span.dataset.live), said: span.textContent };
+  } catch {
+    return false;
+  }
+}
 
 // Where a link may lead to; the core checks it once more.
 export function isLink(address) {
