@@ -329,3 +329,26 @@ def test_a_column_is_named_for_readers_beside_a_tile(author, server):
         page.locator(".tile.visual .pick").nth(1).click()
         expect(page.locator(".sentence .word").nth(1)).to_have_text("Visits")
         unfold(page)
+
+
+def test_a_setting_is_found_by_its_name_and_stays_found_while_it_is_changed(author, server):
+    page = author
+    page.get_by_role("link", name=re.compile("how the month went")).first.click()
+    editor_is_ready(page)
+    page.locator(".tile.visual .pick").nth(1).click()
+    margin = page.locator("#margin")
+    search = margin.get_by_label("Find a setting")
+    search.fill("from zero")
+    wanted = margin.get_by_label("Values from zero")
+    expect(wanted).to_be_visible()
+    expect(margin.locator("details.settings .field:visible")).to_have_count(1)
+    with page.expect_response("**/edits/"):
+        wanted.press("Space")
+    expect(search).to_have_value("from zero")
+    expect(margin.locator("details.settings .field:visible")).to_have_count(1)
+    search.fill("xyzzy")
+    expect(margin.get_by_text("No setting is called that.")).to_be_visible()
+    search.fill("")
+    expect(margin.locator("details.settings[open]")).to_have_count(0)
+    expect(margin.locator("details.settings:visible").nth(2)).to_be_visible()
+    undo(page)

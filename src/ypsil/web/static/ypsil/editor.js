@@ -11,6 +11,7 @@ import { bindKeys } from "./bench/keys.js";
 import { drawMiniatures } from "./bench/miniatures.js";
 import { bindMoving } from "./bench/moving.js";
 import { bindReadyMade } from "./bench/ready_made.js";
+import { bindSettings } from "./bench/settings.js";
 import { bindTidy } from "./bench/tidy.js";
 import { bindTyping } from "./bench/typing.js";
 import { bindViews } from "./bench/views.js";
@@ -86,6 +87,7 @@ function start(state) {
   const readyMade = bindReadyMade({ dialog: byId("arrangements"), list: byId("ready-made"), url: saver.url, view, page });
   bindFields({ send });
   bindLooks({ send });
+  bindSettings({ margin, say });
   bindShownNames({ csrf: body.dataset.csrf });
   bindGrounds({ margin, csrf: body.dataset.csrf, send });
   bindIcons({ view, csrf: body.dataset.csrf, send });
