@@ -104,6 +104,13 @@ def test_what_is_taken_for_granted_and_what_is_not_understood_is_said():
     assert ("precipitation", "the column precipitation") in found.heard
 
 
+def test_what_is_named_and_not_asked_is_said():
+    found = best("total horsepower per origin")
+    assert value(found) == pytest.approx(CARS["Horsepower"].sum())
+    assert found.assumed == ("“origin” is left aside, as a figure is one value",)
+    assert best("average horsepower in Europe").assumed == ()
+
+
 def test_nothing_is_guessed_where_nothing_is_named():
     assert understood("the meaning of life", [SEATTLE[0], CAR_TABLE[0]]) == []
     assert understood("", [SEATTLE[0]]) == [] and understood("%%% 12", [SEATTLE[0]]) == []

@@ -20,7 +20,7 @@ from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
 
 _MOST = 6
-_UNHEARD, _ASSUMED, _SLIP, _PART, _RANK = 0.15, 0.015, 0.1, 0.03, 0.02
+_UNHEARD, _ASIDE, _ASSUMED, _SLIP, _PART, _RANK = 0.15, 0.08, 0.015, 0.1, 0.03, 0.02
 _TOTAL_NOT_SAID = "its total, as nothing else is said"
 _MEAN_NOT_SAID = "its mean, as nothing else is said"
 
@@ -95,11 +95,21 @@ def _in_table(text: str, table: AtHand) -> Iterator[Understood]:
     for rank, reading in enumerate(_readings(heard, table)):
         if not _can_be_asked(reading.figure, table.profile):
             continue
-        assumed = (*slips, *reading.assumed)
-        score = 1 - _UNHEARD * len(heard.unheard) - _ASSUMED * len(reading.assumed) - fuzzy - _RANK * rank
+        aside = tuple(_left_aside(heard, reading.figure))
+        assumed = (*slips, *reading.assumed, *aside)
+        doubts = _UNHEARD * len(heard.unheard) + _ASIDE * len(aside) + _ASSUMED * len(reading.assumed)
+        score = 1 - doubts - fuzzy - _RANK * rank
         said = told(reading.figure)
         figure = reading.figure
         yield Understood(figure, table.name, said, tuple(heard.heard), assumed, tuple(heard.unheard), round(score, 3))
+
+
+def _left_aside(heard: Heard, figure: LiveFigure) -> Iterator[str]:
+    """Say which columns were named and are not asked: a figure is one value, and nothing is dropped in silence."""
+    asked = {column for question in figure.questions() for column in question.columns()}
+    for name in heard.names:
+        if name.column.name not in asked:
+            yield f"“{heard.said(name)}” is left aside, as a figure is one value"
 
 
 def _can_be_asked(figure: LiveFigure, profile: Profile) -> bool:
