@@ -437,3 +437,15 @@ def test_what_is_no_picture_is_refused_in_words(bench, tmp_path):
     page.locator("#ladder [data-go]").first.click()
     page.locator("#margin [data-bring-ground]").set_input_files(file)
     expect(page.locator("#margin [data-picture-problem]")).to_contain_text("not a picture")
+
+
+def test_a_tile_is_seen_through_and_solid_again(bench):
+    page = bench
+    choose(page, "a")
+    page.locator("#margin details[data-topic=Place] summary").click()
+    margin = page.locator("#margin")
+    margin.get_by_label("How solid it is").select_option("55")
+    until(page, "getComputedStyle(document.querySelector('[data-tile=a]')).opacity === '0.55'")
+    expect(margin.get_by_label("How solid it is")).to_have_value("55")
+    undo(page)
+    until(page, "getComputedStyle(document.querySelector('[data-tile=a]')).opacity === '1'")

@@ -21,13 +21,19 @@ _NOT_XML = re.compile(f"[{_LEFT_OUT}]")
 
 
 def scene_to_svg(
-    scene: Scene, *, label_id: str = "", css_class: str = "", address_of: AddressOf = data_address, language: str = ""
+    scene: Scene,
+    *,
+    label_id: str = "",
+    css_class: str = "",
+    address_of: AddressOf = data_address,
+    language: str = "",
+    opacity: float = 1.0,
 ) -> str:
     """Return the scene as one <svg> element with its name and description.
 
     ``label_id`` makes the ids of its title and description unique on a page; ``css_class`` is for its style sheet.
     Pictures are held within, unless ``address_of`` tells where they are found. ``language`` is that of its texts, for a
-    drawing that stands alone.
+    drawing that stands alone, ``opacity`` that of the whole.
     """
     said = f' lang="{escaped(language)}" xml:lang="{escaped(language)}"' if language else ""
     styled = f' class="{css_class}"' if css_class else ""
@@ -35,10 +41,12 @@ def scene_to_svg(
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {number(scene.width)} {number(scene.height)}" '
         f'width="{number(scene.width)}" height="{number(scene.height)}"{said}{styled}'
     )
-    if not scene.name:
-        return f'{head} aria-hidden="true">{scene_markup(scene, label_id, address_of)}</svg>'
-    title_id, desc_id = f"{label_id or 'scene'}-title", f"{label_id or 'scene'}-desc"
     markup = scene_markup(scene, label_id, address_of)
+    if opacity != 1:
+        markup = f'<g opacity="{number(opacity)}">{markup}</g>'
+    if not scene.name:
+        return f'{head} aria-hidden="true">{markup}</svg>'
+    title_id, desc_id = f"{label_id or 'scene'}-title", f"{label_id or 'scene'}-desc"
     # A drawing whose marks can be read one by one is a document of symbols (W3C, WAI-ARIA Graphics Module 1.0).
     role = "graphics-document" if _MARK in markup else "img"
     return (

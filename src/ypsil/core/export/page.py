@@ -55,7 +55,8 @@ def _group(view: TileView) -> str:
     role = ' role="img"' if scene.name else ""
     said = f"<title>{escaped(scene.name)}</title><desc>{escaped(scene.description)}</desc>" if scene.name else ""
     markup = scene_markup(scene)
-    return f'{behind}<g transform="translate({number(view.x)} {number(view.y)})"{role}>{said}{markup}</g>'
+    drawn = f'{behind}<g transform="translate({number(view.x)} {number(view.y)})"{role}>{said}{markup}</g>'
+    return drawn if view.opacity == 1 else f'<g opacity="{number(view.opacity)}">{drawn}</g>'
 
 
 def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
@@ -75,11 +76,11 @@ def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
                 continue
             y = view.y - place.y
             if view.card is not None:
-                made.add_ornament(view.card.scene, view.card.x, view.card.y - place.y)
+                made.add_ornament(view.card.scene, view.card.x, view.card.y - place.y, view.opacity)
             if view.scene.name:
-                made.add_drawing(view.scene, view.x, y)
+                made.add_drawing(view.scene, view.x, y, view.opacity)
             else:
-                made.add_text(view.scene, view.x, y, levels.get(view.tile.id, 0))
+                made.add_text(view.scene, view.x, y, levels.get(view.tile.id, 0), view.opacity)
     return made
 
 

@@ -56,35 +56,36 @@ class TypstPage:
         """Start the next page, as wide as the first and ``height`` px high."""
         self._body.append(f"#pagebreak()\n#set page(height: {_pt(height)})")
 
-    def add_drawing(self, scene: Scene, x: float, y: float) -> None:
+    def add_drawing(self, scene: Scene, x: float, y: float, opacity: float = 1.0) -> None:
         """Place a scene as a vector picture with its description as alternative text."""
         shapes = tuple(_settable(shape) if isinstance(shape, Text) else shape for shape in scene.shapes)
         scene = replace(scene, shapes=shapes)
         if any(text.cell for text in scene.texts()):
-            self._add_table(scene, x, y)
+            self._add_table(scene, x, y, opacity)
             return
-        name = self._named(scene)
+        name = self._named(scene, opacity)
         alt = f"{scene.name}. {scene.description}" if scene.name else scene.description
         self._body.append(
             f"#drawing({_pt(x)}, {_pt(y)}, {_pt(scene.width)}, {_pt(scene.height)}, {_string(name)}, {_string(alt)})"
         )
 
-    def add_ornament(self, scene: Scene, x: float, y: float) -> None:
+    def add_ornament(self, scene: Scene, x: float, y: float, opacity: float = 1.0) -> None:
         """Place a scene that says nothing: whoever reads the page out passes over it."""
         size = f"{_pt(scene.width)}, {_pt(scene.height)}"
-        self._body.append(f"#ornament({_pt(x)}, {_pt(y)}, {size}, {_string(self._named(scene))})")
+        self._body.append(f"#ornament({_pt(x)}, {_pt(y)}, {size}, {_string(self._named(scene, opacity))})")
 
-    def _named(self, scene: Scene) -> str:
+    def _named(self, scene: Scene, opacity: float) -> str:
         name = f"drawing{len(self._inputs)}"
-        self._inputs[name] = scene_to_svg(scene)
+        self._inputs[name] = scene_to_svg(scene, opacity=opacity)
         return name
 
-    def _add_table(self, scene: Scene, x: float, y: float) -> None:
+    def _add_table(self, scene: Scene, x: float, y: float, opacity: float) -> None:
         """Set a table as one (ISO 32000-2, 14.8.4.8.3): its words in cells where the scene has them, its headings in
         header cells; rules and shades are ornaments. What stands below the table follows as a paragraph."""
         lines = tuple(shape for shape in scene.shapes if not isinstance(shape, Text))
-        self.add_ornament(replace(scene, shapes=lines), x, y)
+        self.add_ornament(replace(scene, shapes=lines), x, y, opacity)
         cells: dict[tuple[int, int], str] = {}
+        scene = replace(scene, shapes=tuple(_seen_through(text, opacity) for text in scene.texts()))
         for text in scene.texts():
             if text.cell:
                 cells[text.cell] = cells.get(text.cell, "") + _line(text, 0, 0, width=scene.width)
@@ -97,12 +98,12 @@ class TypstPage:
         if beside:
             self._body.append(f"#block[{beside}]")
 
-    def add_text(self, scene: Scene, x: float, y: float, level: int = 0) -> None:
+    def add_text(self, scene: Scene, x: float, y: float, level: int = 0, opacity: float = 1.0) -> None:
         """Set the lines of a text scene as text, as a heading of ``level`` or (0) as a paragraph."""
         rules = tuple(shape for shape in scene.shapes if not isinstance(shape, Text))
         if rules:
-            self.add_ornament(replace(scene, shapes=rules), x, y)
-        texts = [_settable(text) for text in scene.texts()]
+            self.add_ornament(replace(scene, shapes=rules), x, y, opacity)
+        texts = [_seen_through(_settable(text), opacity) for text in scene.texts()]
         lines = "".join(
             _line(text, x, y, end="" if _goes_on(text, following) else " ")
             for text, following in zip_longest(texts, texts[1:])
@@ -164,6 +165,11 @@ def _settable(text: Text) -> Text:
         elif character not in _JOINERS:
             letters.append(_NO_GLYPH)
     return replace(text, text="".join(letters))
+
+
+def _seen_through(text: Text, opacity: float) -> Text:
+    """Return a text in a colour that lets through what lies behind it."""
+    return text if opacity == 1 else replace(text, fill=f"{text.fill}{round(opacity * 255):02x}")
 
 
 def _string(text: str) -> str:

@@ -29,7 +29,7 @@ _NARROW_PX = 358.0
 class TileView:
     """A tile on the page: its frame by its band's origin, the corner of its drawing in px from the page's corner, its
     drawing, the card behind it with the room (px) round the drawing, the outermost group that it stands in, and what
-    it was drawn with."""
+    it was drawn with; ``opacity`` is that of the tile within the groups that it stands in."""
 
     tile: AnyTile
     place: Frame
@@ -39,6 +39,7 @@ class TileView:
     card: Backing | None = None
     padding: float = 0.0
     group: str = ""
+    opacity: float = 1.0
     context: Context = field(default_factory=Context, repr=False)
 
     @property
@@ -131,26 +132,36 @@ class _Room:
     card: Backing | None
     padding: float
     group: str
+    opacity: float
 
     def view(self, drawn: Drawn) -> TileView:
         x, y = self.at.rectangle.x + self.padding, self.at.rectangle.y + self.padding
-        return TileView(self.tile, self.at.frame, x, y, drawn, self.card, self.padding, self.group, self.context)
+        around = (self.card, self.padding, self.group, self.opacity)
+        return TileView(self.tile, self.at.frame, x, y, drawn, *around, self.context)
 
 
 def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
     base, rectangle = context.style, at.rectangle
     style = on_ground(base, band.ground, _picture_of(band, context))
     group = next((top.id for top in band.tiles if top.holds and any(one.id == tile.id for one in walk([top]))), "")
+    opacity = next((solid for one, solid in _solid(band.tiles) if one.id == tile.id), tile.opacity)
     if tile.card is None:
         box = Box(rectangle.width, rectangle.height)
-        return _Room(tile, at, box, replace(context, style=style), None, 0.0, group)
+        return _Room(tile, at, box, replace(context, style=style), None, 0.0, group, opacity)
     manner = tile.card.by(context.cards)
     padding = padding_of(tile, rectangle.width, context)
     if manner.fill:
         style = on(base, tone(base, manner.fill))
     box = Box(max(1.0, rectangle.width - 2 * padding), max(1.0, rectangle.height - 2 * padding))
     backing = card(manner, rectangle, context.page, base)
-    return _Room(tile, at, box, replace(context, style=style), backing, padding, group)
+    return _Room(tile, at, box, replace(context, style=style), backing, padding, group, opacity)
+
+
+def _solid(tiles: Sequence[AnyTile], within: float = 1.0) -> Iterator[tuple[AnyTile, float]]:
+    """Yield tiles with their opacity within the groups that they stand in."""
+    for tile in tiles:
+        yield tile, tile.opacity * within
+        yield from _solid(tile.below(), tile.opacity * within)
 
 
 def _shown(band: Band) -> list[AnyTile]:

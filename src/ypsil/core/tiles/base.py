@@ -53,6 +53,7 @@ class TileKind(BaseModel):
     place: Frame | None = Field(None, description="left out: the next free place")
     is_locked: bool = Field(False, description="neither moved nor taken away until it is unlocked")
     card: Card | None = Field(None, description="what stands behind it; left out: nothing")
+    opacity: float = Field(1.0, ge=0.1, le=1.0, description="how little of what lies behind it is seen through it")
 
     def below(self) -> tuple[Any, ...]:
         """Return the tiles that stand in it."""

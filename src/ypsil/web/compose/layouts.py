@@ -64,11 +64,12 @@ def _tile_rule(view: TileView) -> str:
     layer = f";z-index:{place.layer}" if place.layer else ""
     beside = f";--dx:{number(place.dx)};--dy:{number(place.dy)}" if place.dx or place.dy else ""
     within = f";--within:{number(view.padding)}" if view.padding else ""
+    solid = f";opacity:{number(view.opacity)}" if view.opacity != 1 else ""
     ink = view.context.style.ink
     inked = f";--ink-here:{ink}" if ink != HouseStyle().ink else ""
     return (
         f".t-{view.tile.id}{{grid-column:{place.column + 1}/span {place.width};"
-        f"grid-row:{place.row + 1}/span {place.height}{layer}{beside}{within}{inked}}}"
+        f"grid-row:{place.row + 1}/span {place.height}{layer}{beside}{within}{inked}{solid}}}"
     )
 
 

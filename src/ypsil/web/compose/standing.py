@@ -35,6 +35,9 @@ _SLOPES = [("down", "downwards"), ("across", "to the right"), ("slope", "at a sl
 _CARDS = [("none", "None"), ("usual", "As usual in this report"), *((name, said) for name, said in TONES.items())]
 
 
+_SOLIDS = [(100, "as it is"), *((part, f"{100 - part} % seen through") for part in (85, 70, 55, 40, 25))]
+
+
 @dataclass(frozen=True, slots=True)
 class Standing:
     """What is chosen, for the settings of where it stands: its ids as JSON, how it could be lined up, its card, and
@@ -44,6 +47,8 @@ class Standing:
     count: int
     ways: tuple[tuple[Way, str], ...]
     layer: int
+    solid: int
+    solids: list[tuple[int, str]]
     is_locked: bool
     is_group: bool
     card: str
@@ -61,6 +66,8 @@ def standing_of(document: ReportBody, ids: list[str]) -> Standing:
         count=len(found),
         ways=_WAYS if len({(one.band, one.group) for one in found}) == 1 and len(found) > 1 else (),
         layer=max(one.place.layer for one in found),
+        solid=round(min(one.tile.opacity for one in found) * 100),
+        solids=_SOLIDS,
         is_locked=all(one.tile.is_locked for one in found),
         is_group=len(found) == 1 and found[0].tile.holds,
         card=cards.pop() if len(cards) == 1 else "",

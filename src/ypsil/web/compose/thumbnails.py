@@ -59,7 +59,7 @@ def _small(page: Page, height: float) -> SafeString:
     parts = [_behind(one, f"ground-{place}") for place, one in enumerate(grounds)]
     parts += [
         ("" if view.card is None else _behind(view.card, f"card-{view.tile.id}"))
-        + f'<g transform="translate({number(view.x)} {number(view.y)})">{markup}</g>'
+        + f'<g transform="translate({number(view.x)} {number(view.y)})" opacity="{number(view.opacity)}">{markup}</g>'
         for view in shown
         for markup in [scene_markup(view.scene, address_of=address_of)]
     ]

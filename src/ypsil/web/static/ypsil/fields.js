@@ -8,6 +8,7 @@ export function bindFields({ send }) {
     else if (field.dataset.ofBand) send({ type: "change_band", band: of, changes: { [field.dataset.ofBand]: valueOf(field) } });
     else if (field.dataset.ground) sendGround(field, send);
     else if (field.dataset.card !== undefined) sendCard(field, send);
+    else if (field.dataset.solid) send({ type: "change_tiles", tiles: JSON.parse(field.dataset.solid), changes: { opacity: Number(field.value) / 100 } });
     else if (field.dataset.manner) sendManner(field, send);
     else if (field.dataset.pageFormat !== undefined) send({ type: "set_format", name: field.value });
     else if (field.dataset.ofReport) send({ type: "change_report", changes: { [field.dataset.ofReport]: field.value } });

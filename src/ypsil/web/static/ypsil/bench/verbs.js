@@ -65,6 +65,8 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
     { name: "Lay over all others", when: some, run: layer("front") },
     { name: "Lay behind all others", when: some, run: layer("back") },
     { name: "Stand beside the others again", when: some, run: layer("beside") },
+    { name: "Half seen through", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { opacity: 0.55 } }) },
+    { name: "Solid again", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { opacity: 1 } }) },
     { name: "Lock or unlock", key: "Ctrl+l", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { is_locked: !areLocked() } }) },
     { name: "Put on a card", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { card: {} } }) },
     { name: "Take off its card", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { card: null } }) },
