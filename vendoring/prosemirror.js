@@ -3,6 +3,6 @@ export { baseKeymap, chainCommands, splitBlockAs, toggleMark } from "prosemirror
 export { history, redo, undo } from "prosemirror-history";
 export { inputRules, textblockTypeInputRule } from "prosemirror-inputrules";
 export { keymap } from "prosemirror-keymap";
-export { DOMParser, Schema, Slice } from "prosemirror-model";
-export { EditorState, NodeSelection, Plugin, TextSelection } from "prosemirror-state";
+export { Schema } from "prosemirror-model";
+export { EditorState, TextSelection } from "prosemirror-state";
 export { EditorView } from "prosemirror-view";

@@ -7,6 +7,7 @@ import pytest
 from django.urls import reverse
 
 from tests.web.conftest import arrive, change
+from ypsil.web.compose.edits import create_report
 
 FIGURE = {"question": {"measures": [{"stat": "sum", "column": "Visits"}]}}
 
@@ -105,3 +106,8 @@ def test_looks_lists_and_links_are_read_out_as_what_they_are(owner, report):
 def test_a_link_that_runs_something_is_refused(owner, report):
     reply = add(owner, report, {"blocks": [{"runs": [{"text": "x", "link": "javascript:alert(1)"}]}]})
     assert reply.status_code == 422 and "a link begins with" in reply.json()["message"].lower()
+
+
+def test_whoever_has_no_tables_is_led_to_bringing_one(owner):
+    made = create_report(owner.user, "Empty")
+    assert "You have no tables yet" in ask(owner, made, wanted="total visits")[1]["html"]

@@ -43,15 +43,7 @@ class TableSchema(BaseModel):
     @classmethod
     def of(cls, name: str, source: str, columns: tuple[Column, ...]) -> TableSchema:
         made = tuple(
-            ColumnSchema(
-                name=column.name,
-                kind=column.kind,
-                unit=column.unit,
-                form=column.form,
-                order=column.order,
-                good=column.good,
-                shown=column.shown,
-            )
+            ColumnSchema.model_validate({key: getattr(column, key) for key in ColumnSchema.model_fields})
             for column in columns
         )
         return cls(name=name, source=source, columns=made)

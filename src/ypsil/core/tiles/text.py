@@ -112,7 +112,3 @@ class TextTile(TileKind):
 
     def label(self) -> str:
         return f"{self.role.capitalize()}: {self.plain[:_MOST_SAID]}" if self.text else f"Empty {self.role}"
-
-    def as_prose(self) -> dict[str, Any]:
-        """Return its text as data with all its parts, also where it is plain."""
-        return self.prose.model_dump(mode="json", exclude_defaults=True)

@@ -26,7 +26,7 @@ def wanted(request: HttpRequest, uid: str) -> JsonResponse:
     report = report_for(asker(request), uid)
     text = str(json_body(request).get("wanted", "")).strip()
     found = figures.figures_for(report, text) if text else []
-    context = {"wanted": text, "found": found, "rules": RULES}
+    context = {"wanted": text, "found": found, "rules": RULES, "has_tables": figures.has_tables(report)}
     return JsonResponse({"html": render_to_string("compose/_figures.html", context)})
 
 

@@ -60,6 +60,11 @@ def tables_at_hand(report: Report, body: ReportBody) -> list[tuple[AtHand, Repor
     return found
 
 
+def has_tables(report: Report) -> bool:
+    """Tell whether there is any table that a figure could be worked out from."""
+    return any(table.current is not None for table in tables_of(report.owner))
+
+
 def figures_for(report: Report, wanted: str) -> list[OfferedFigure]:
     """Return the live figures that some words may mean, with what each says on the report's page."""
     body = report.read()

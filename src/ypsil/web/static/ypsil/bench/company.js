@@ -28,6 +28,7 @@ export function bindCompany({ view, saver, url, said }) {
     const others = here.filter((one) => one.window !== own);
     const names = [...new Set(others.map((one) => one.name))];
     said.textContent = names.length ? `Also here: ${names.join(", ")}${others.length > names.length ? ` (${others.length} windows)` : ""}` : "";
+    said.title = said.textContent;
     const held = new Map(others.flatMap((one) => one.at.map((id) => [id, one.name])));
     for (const tile of view.tiles()) {
       const name = held.get(view.idOf(tile)) ?? held.get(tile.dataset.tile);

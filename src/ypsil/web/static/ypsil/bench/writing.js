@@ -3,7 +3,6 @@
 import {
   EditorState,
   EditorView,
-  Plugin,
   TextSelection,
   baseKeymap,
   chainCommands,
@@ -130,7 +129,6 @@ function plugins(keys) {
       "Shift-Tab": deeper(-1),
     }),
     keymap(baseKeymap),
-    new Plugin({}),
   ];
 }
 
