@@ -7,6 +7,7 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django.urls import get_resolver, reverse
 
+from ypsil.web.compose.actions.keep_moment import keep_moment
 from ypsil.web.gather.blobs import keep
 from ypsil.web.gather.models import Arrival, KeptPicture
 from ypsil.web.publish.services import publication_of
@@ -34,6 +35,9 @@ POSTED = TYPED | {
     "make-current",
     "other-sheet",
     "show-table",
+    "moments",
+    "moment-back",
+    "moment-forgotten",
 }
 OF_TABLES = {
     "table", "newer-file", "credits", "table-rows", "table-column", "recipe", "step-form", "completions", "comparison",
@@ -47,6 +51,7 @@ def addresses(owner, table, report):
     file = {"makes": "csv", "state": Arrival.State.DONE, "original": keep(b"A")}
     made = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv", **file)
     kept = KeptPicture.objects.create(owner=owner.user, blob=keep(b"P"), media_type="image/png", width=1, height=1)
+    moment = keep_moment(owner.user, report.uid, "As it was")
     values = {
         **dict.fromkeys(OF_TABLES, (table.uid,)),
         **dict.fromkeys(("original-file", "make-current", "other-sheet", "delete-version"), (table.uid, 1)),
@@ -59,6 +64,7 @@ def addresses(owner, table, report):
         **dict.fromkeys(("typed-start", "band-margin", "tidied"), (report.uid, report.read().bands[0].id)),
         "layout": (report.uid, "a1"), "published-layout": (publication_of(report).token, "a1"),
         "picture": (kept.blob_id,),
+        **dict.fromkeys(("moment-picture", "moment-back", "moment-forgotten"), (report.uid, moment.uid)),
         "published-picture": (publication_of(report).token, kept.blob_id),
         "choose": (report.uid, report.read().bands[0].id),
         "new-password": ("MQ", "a1-b2"),
@@ -103,7 +109,7 @@ def test_head_answers_as_get_does_with_nothing_in_it(addresses, owner):
 
 
 def test_nothing_private_is_kept_by_a_browser_or_on_the_way(addresses, owner):
-    kept_for_good = {"icons", "layout", "picture", "theme-part", "published-layout", "published-picture", "published"}
+    kept_for_good = {"icons", "layout", "moment-picture", "picture", "theme-part", "published-layout", "published-picture", "published"}
     for name, address in addresses.items():
         if name not in POSTED | OPEN | kept_for_good:
             assert "no-store" in owner.get(address).headers["Cache-Control"], name

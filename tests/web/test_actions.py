@@ -10,6 +10,7 @@ from django.http import Http404
 import ypsil.web
 from ypsil.core.errors import EditRefused
 from ypsil.web.compose.actions.edit_report import EditRequest
+from ypsil.web.compose.actions.keep_moment import keep_moment
 from ypsil.web.compose.actions.make_report import make_report
 from ypsil.web.compose.actions.theme_words import WordsRequest
 from ypsil.web.gather.actions.rename_table import rename_table
@@ -39,6 +40,7 @@ def test_each_file_holds_the_verb_that_it_is_named_after_and_takes_who_asks():
 @pytest.fixture
 def wanted(owner, table, report):
     arrival = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv")
+    moment = keep_moment(owner.user, report.uid, "Ours")
     rename = {"type": "rename", "title": "Theirs"}
     return {
         "edit_report": (report.uid, EditRequest(rename, report.revision)),
@@ -49,6 +51,9 @@ def wanted(owner, table, report):
         "tag_report": (report.uid, "theirs"),
         "undo_change": (report.uid,),
         "redo_change": (report.uid,),
+        "keep_moment": (report.uid, "Theirs"),
+        "bring_back_moment": (report.uid, moment.uid),
+        "forget_moment": (report.uid, moment.uid),
         "type_numbers": (report.uid, report.read().bands[0].id, "A 1\nB 2"),
         "keep_numbers": (report.uid, "c1", "A 1\nB 2"),
         "theme_words": (report.uid, WordsRequest("c1", "Staff", ["kind"])),

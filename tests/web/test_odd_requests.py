@@ -18,6 +18,7 @@ from tests.odd import ODD_NUMBERS, ODD_TEXTS, Made, odd_json
 from tests.web.test_access import POSTED
 from ypsil.core.report.edits import edit_schema
 from ypsil.core.tables.recipe import Recipe
+from ypsil.web.compose.actions.keep_moment import keep_moment
 from ypsil.web.publish.services import publication_of
 
 MANY = int(os.environ.get("FUZZ", "400"))
@@ -102,6 +103,7 @@ def known(owner, table, report):
         "ending": ("csv", "svg", "png", "xlsx"),
         "digest": ("a1",), "tile_id": ("c1",), "band_id": (report.read().bands[0].id,),
         "token": (publication_of(report).token,),
+        "moment": (keep_moment(owner.user, report.uid, "As it was").uid,),
     }  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from ypsil.core.report import ReportBody, parse_edit
 from ypsil.core.report.edits import edit_schema
 from ypsil.web.compose import edits, log
 from ypsil.web.compose.models import Change, Report
+from ypsil.web.compose.moments import BROUGHT_BACK
 from ypsil.web.compose.said import DONE
 
 BAND = {"type": "add_band", "band": {"id": "b9", "message": "Numbers"}}
@@ -274,7 +275,7 @@ def test_a_megabyte_of_text_is_refused_in_words_and_what_was_there_stays(owner, 
 
 def test_everything_that_can_be_done_has_words_of_its_own():
     kinds = {one.split("/")[-1] for one in edit_schema()["discriminator"]["mapping"]}
-    assert kinds == set(DONE)
+    assert kinds | {BROUGHT_BACK} == set(DONE)
 
 
 def test_what_was_done_is_listed_and_several_steps_are_taken_back_at_once(owner, other, shared):

@@ -99,6 +99,21 @@ class Snapshot(models.Model):
         constraints = [models.UniqueConstraint(fields=["report", "number"], name="one_snapshot_of_a_number")]
 
 
+class Moment(models.Model):
+    """A report as the change of a number left it, under a name, with a picture (PNG) of its page as it was seen then."""
+
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="moments")
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    uid = models.CharField(max_length=20, unique=True, default=new_uid)
+    number = models.PositiveIntegerField()
+    name = models.CharField(max_length=80)
+    picture = models.BinaryField()
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-made"]
+
+
 class DeskVisit(models.Model):
     """When somebody was at the desk last, and when before that: what came in between is new to them."""
 

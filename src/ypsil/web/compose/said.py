@@ -31,6 +31,7 @@ DONE = {
     "set_layer": "laid tiles over or under",
     "group_tiles": "grouped tiles",
     "ungroup_tiles": "ungrouped tiles",
+    "bring_back_moment": "brought a moment back",
 }
 
 

@@ -24,12 +24,10 @@ from ypsil.web.compose.log import reach_of
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.patches import page_patch
 from ypsil.web.compose.render import page_markup
-from ypsil.web.compose.said import done
 from ypsil.web.compose.services import page_of, report_for, sources_of
 from ypsil.web.json_bodies import json_object
 from ypsil.web.middleware import message_data
 
-SHOWN_CHANGES = 60
 KEPT_FOR_GOOD = "private, max-age=31536000, immutable"
 
 
@@ -111,13 +109,13 @@ def json_body(request: HttpRequest) -> dict[str, Any]:
 @login_required
 @require_POST
 def undo(request: HttpRequest, uid: str) -> JsonResponse:
-    return _stepped(request, undo_change(asker(request), uid, _times(request)))
+    return stepped(request, undo_change(asker(request), uid, _times(request)))
 
 
 @login_required
 @require_POST
 def redo(request: HttpRequest, uid: str) -> JsonResponse:
-    return _stepped(request, redo_change(asker(request), uid, _times(request)))
+    return stepped(request, redo_change(asker(request), uid, _times(request)))
 
 
 def _said_with(request: HttpRequest) -> dict[str, Any]:
@@ -129,26 +127,12 @@ def _times(request: HttpRequest) -> int:
     return times if isinstance(times, int) and not isinstance(times, bool) else 1
 
 
-def _stepped(request: HttpRequest, step: edits.Step) -> JsonResponse:
+def stepped(request: HttpRequest, step: edits.Step) -> JsonResponse:
+    """The page after a step, with what is said of it."""
     known = _said_with(request).get("known")
     return JsonResponse(
         page_data(request, step.report, known) | {"notice": step.notice, "did": step.did, "about": step.about}
     )
-
-
-@login_required
-@require_safe
-def history(request: HttpRequest, uid: str) -> HttpResponse:
-    """What the asker did, the latest first: each can be gone back to."""
-    found = report_for(asker(request), uid)
-    reach = reach_of(found, asker(request))
-    shown = reach.undo[:SHOWN_CHANGES]
-    entries = {entry.number: entry for entry in found.log.filter(number__in=[numbers[-1] for numbers in shown])}
-    lines = [
-        (times, done(entries[numbers[-1]].label), timezone.localtime(entries[numbers[-1]].made))
-        for times, numbers in enumerate(shown, 1)
-    ]
-    return render(request, "compose/_history.html", {"lines": lines, "more": len(reach.undo) - len(shown)})
 
 
 def page_data(request: HttpRequest, found: Report, known: Any = None) -> dict[str, Any]:

@@ -94,7 +94,7 @@ function start(state) {
   bindTerms({ view, url: saver.url, saver });
   bindNumbers({ saver, view, chooser, send });
   const tidy = bindTidy({ view, stage, url: saver.url, send });
-  const history = bindHistory({ dialog: byId("history"), list: byId("done"), url: saver.url, saver });
+  const history = bindHistory({ dialog: byId("history"), list: byId("done"), url: saver.url, saver, say });
   const views = bindViews({ view, say });
   const zoom = bindZoom({ page, stage, board, view });
   const bands = bindBands({ ladder, page, view, send, say });

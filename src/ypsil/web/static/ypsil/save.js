@@ -69,7 +69,7 @@ export class Saver {
     } else this.onRefused();
   }
 
-  // Undo or redo, one after the other.
+  // Undo, redo or back to a moment, one after the other.
   step(name, times = 1) {
     this.steps = this.steps.then(() => this.takeStep(name, times));
   }

@@ -89,7 +89,7 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
     { name: "Zoom: 100 %", run: () => zoom.set("1") },
     { name: "Skeleton: only boxes that say what stands where", run: () => views.set("skeleton") },
     { name: "Read the page without any tool", run: () => views.set("reading") },
-    { name: "History: what was done", run: () => history.open() },
+    { name: "History: moments, and what was done", run: () => history.open() },
     { name: "Settings of the report", run: () => view.choose(null) },
     { name: "One level up", key: "Escape", run: up },
     { name: "Bands, page, settings in turn", key: "F6", run: () => turn(1) },
