@@ -109,7 +109,16 @@ def test_head_answers_as_get_does_with_nothing_in_it(addresses, owner):
 
 
 def test_nothing_private_is_kept_by_a_browser_or_on_the_way(addresses, owner):
-    kept_for_good = {"icons", "layout", "moment-picture", "picture", "theme-part", "published-layout", "published-picture", "published"}
+    kept_for_good = {
+        "icons",
+        "layout",
+        "moment-picture",
+        "picture",
+        "theme-part",
+        "published-layout",
+        "published-picture",
+        "published",
+    }
     for name, address in addresses.items():
         if name not in POSTED | OPEN | kept_for_good:
             assert "no-store" in owner.get(address).headers["Cache-Control"], name

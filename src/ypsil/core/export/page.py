@@ -31,7 +31,7 @@ def page_to_png(page: Page, *, scale: float = 2.0) -> bytes:
 def page_to_svg(page: Page) -> str:
     """Return the page as one SVG file that carries the letters it needs."""
     _refuse_empty(page)
-    scenes = [view.scene for view in page.tiles()]
+    scenes = [view.scene for view in page.tiles()] + [view.header.scene for view in page.tiles() if view.header]
     grounds = [_behind(band.ground, f"ground-{band.band.id}") for band in page.bands if band.ground is not None]
     groups = "".join([*grounds, *map(_group, page.painted())])
     language = escaped(page.report.language)
@@ -52,11 +52,17 @@ def _behind(backing: Backing, name: str) -> str:
 def _group(view: TileView) -> str:
     scene = view.scene
     behind = "" if view.card is None else _behind(view.card, f"card-{view.tile.id}")
+    if view.header is not None:
+        strip, at = Backing(view.header.strip(), view.header.x, view.header.y), view.header
+        behind += _behind(strip, f"head-{view.tile.id}")
+        behind += f'<g transform="translate({number(at.x)} {number(at.y)})">{scene_markup(at.scene)}</g>'
     role = ' role="img"' if scene.name else ""
     said = f"<title>{escaped(scene.name)}</title><desc>{escaped(scene.description)}</desc>" if scene.name else ""
     markup = scene_markup(scene)
     drawn = f'{behind}<g transform="translate({number(view.x)} {number(view.y)})"{role}>{said}{markup}</g>'
-    return drawn if view.opacity == 1 else f'<g opacity="{number(view.opacity)}">{drawn}</g>'
+    around = f' opacity="{number(view.opacity)}"' if view.opacity != 1 else ""
+    around += f' transform="{view.turning()}"' if view.turn else ""
+    return f"<g{around}>{drawn}</g>" if around else drawn
 
 
 def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
@@ -74,14 +80,23 @@ def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
         for view in page.painted():
             if not place.y <= view.y < place.foot:
                 continue
-            y = view.y - place.y
-            if view.card is not None:
-                made.add_ornament(view.card.scene, view.card.x, view.card.y - place.y, view.opacity)
-            if view.scene.name:
-                made.add_drawing(view.scene, view.x, y, view.opacity)
-            else:
-                made.add_text(view.scene, view.x, y, levels.get(view.tile.id, 0), view.opacity)
+            x, y = view.middle
+            with made.turned(x, y - place.y, view.turn):
+                _set_tile(made, view, place.y, levels.get(view.tile.id, 0))
     return made
+
+
+def _set_tile(made: TypstPage, view: TileView, top: float, level: int) -> None:
+    """Set a tile on a page that begins so many px down."""
+    if view.card is not None:
+        made.add_ornament(view.card.scene, view.card.x, view.card.y - top, view.opacity)
+    if view.header is not None:
+        made.add_ornament(view.header.strip(), view.header.x, view.header.y - top, view.opacity)
+        made.add_text(view.header.scene, view.header.x, view.header.y - top, 0, view.opacity)
+    if view.scene.name:
+        made.add_drawing(view.scene, view.x, view.y - top, view.opacity)
+    else:
+        made.add_text(view.scene, view.x, view.y - top, level, view.opacity)
 
 
 def _refuse_empty(page: Page) -> None:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from functools import cache
 from itertools import zip_longest
@@ -30,6 +32,8 @@ _PREAMBLE = """
 #show heading: it => it.body
 #let drawing(x, y, width, height, name, alt) = place(dx: x, dy: y,
   image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height, alt: alt))
+#let turned(x, y, angle, width, height, body) = place(dx: x, dy: y, rotate(angle, origin: top + left,
+  box(width: 0pt, height: 0pt, place(dx: -x, dy: -y, box(width: width, height: height, body)))))
 #let ornament(x, y, width, height, name) = pdf.artifact(place(dx: x, dy: y,
   image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height)))
 #let cells(x, y, count, header, ..rows) = place(dx: x, dy: y,
@@ -55,6 +59,16 @@ class TypstPage:
     def turn(self, height: float) -> None:
         """Start the next page, as wide as the first and ``height`` px high."""
         self._body.append(f"#pagebreak()\n#set page(height: {_pt(height)})")
+
+    @contextmanager
+    def turned(self, x: float, y: float, degrees: float) -> Iterator[None]:
+        """Turn all that is added meanwhile about a point, as the hands of a clock go."""
+        first = len(self._body)
+        yield
+        if degrees:
+            within = "\n".join(self._body[first:])
+            size = f"{_pt(self.width)}, {_pt(self.height)}"
+            self._body[first:] = [f"#turned({_pt(x)}, {_pt(y)}, {number(degrees)}deg, {size})[{within}]"]
 
     def add_drawing(self, scene: Scene, x: float, y: float, opacity: float = 1.0) -> None:
         """Place a scene as a vector picture with its description as alternative text."""

@@ -99,6 +99,21 @@ def rounded(width: float, height: float, corner: float) -> str:
     )
 
 
+def rounded_head(width: float, height: float, corner: float) -> str:
+    """Return the outline of a strip whose upper corners are round.
+
+    >>> rounded_head(10, 4, 0)
+    'M0 0H10V4H0Z'
+    """
+    if corner <= 0:
+        return rounded(width, height, 0)
+    w, h, r = (round(one, 3) for one in (width, height, min(corner, height)))
+    k = round(min(corner, height) * (1 - _ROUND), 3)
+    return (
+        f"M{r:g} 0L{w - r:g} 0C{w - k:g} 0 {w:g} {k:g} {w:g} {r:g}L{w:g} {h:g}L0 {h:g}L0 {r:g}C0 {k:g} {k:g} 0 {r:g} 0Z"
+    )
+
+
 def _left_edge(width: float, height: float, corner: float) -> str:
     """Return a strip at the left of a rectangle, within its round corners."""
     if corner <= 0:

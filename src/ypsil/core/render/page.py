@@ -8,10 +8,12 @@ from dataclasses import dataclass, field, replace
 from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Scene
+from ypsil.core.drawing.svg import number
 from ypsil.core.figures import LOCALES, locale_of
 from ypsil.core.layout import BandItems, BandPlace, Item, Layout, Placed, lay_out
 from ypsil.core.render.backing import Backing, card, ground
 from ypsil.core.render.band_heading import BandHeading
+from ypsil.core.render.header import Header, header_on
 from ypsil.core.report.document import Band, ReportBody, walk
 from ypsil.core.report.items import items_of, padding_of
 from ypsil.core.style.grounds import on, on_ground, tone
@@ -29,7 +31,8 @@ _NARROW_PX = 358.0
 class TileView:
     """A tile on the page: its frame by its band's origin, the corner of its drawing in px from the page's corner, its
     drawing, the card behind it with the room (px) round the drawing, the outermost group that it stands in, and what
-    it was drawn with; ``opacity`` is that of the tile within the groups that it stands in."""
+    it was drawn with; ``opacity`` is that of the tile within the groups that it stands in, ``turn`` how many degrees
+    it is turned about its middle, with its card, as the hands of a clock go."""
 
     tile: AnyTile
     place: Frame
@@ -40,11 +43,24 @@ class TileView:
     padding: float = 0.0
     group: str = ""
     opacity: float = 1.0
+    header: Header | None = None
+    turn: float = 0.0
     context: Context = field(default_factory=Context, repr=False)
 
     @property
     def scene(self) -> Scene:
         return self.drawn.scene
+
+    @property
+    def middle(self) -> tuple[float, float]:
+        """The middle of its place, in px from the page's corner: what it is turned about."""
+        above = 0.0 if self.header is None else self.header.height
+        return self.x + self.scene.width / 2, self.y + (self.scene.height - above) / 2
+
+    def turning(self) -> str:
+        """Return how it is turned on the page, as an SVG transform (SVG 2, 8.5)."""
+        x, y = self.middle
+        return f"rotate({number(self.turn)} {number(x)} {number(y)})"
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,10 +149,12 @@ class _Room:
     padding: float
     group: str
     opacity: float
+    header: Header | None = None
 
     def view(self, drawn: Drawn) -> TileView:
         x, y = self.at.rectangle.x + self.padding, self.at.rectangle.y + self.padding
-        around = (self.card, self.padding, self.group, self.opacity)
+        y += 0.0 if self.header is None else self.header.height
+        around = (self.card, self.padding, self.group, self.opacity, self.header, self.tile.turned())
         return TileView(self.tile, self.at.frame, x, y, drawn, *around, self.context)
 
 
@@ -152,9 +170,11 @@ def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
     padding = padding_of(tile, rectangle.width, context)
     if manner.fill:
         style = on(base, tone(base, manner.fill))
-    box = Box(max(1.0, rectangle.width - 2 * padding), max(1.0, rectangle.height - 2 * padding))
+    header = header_on(tile.card, manner, rectangle, context.page, base)
+    above = 2 * padding + (0.0 if header is None else header.height)
+    box = Box(max(1.0, rectangle.width - 2 * padding), max(1.0, rectangle.height - above))
     backing = card(manner, rectangle, context.page, base)
-    return _Room(tile, at, box, replace(context, style=style), backing, padding, group, opacity)
+    return _Room(tile, at, box, replace(context, style=style), backing, padding, group, opacity, header)
 
 
 def _solid(tiles: Sequence[AnyTile], within: float = 1.0) -> Iterator[tuple[AnyTile, float]]:

@@ -29,6 +29,11 @@ def padding_of(tile: AnyTile, width: float, context: Context) -> float:
     return min(manner.padding * context.page.text_size / TYPE_PX, width * _MOST_OF_WIDTH)
 
 
+def header_of(tile: AnyTile, context: Context) -> float:
+    """Return the height of the strip at the head of a tile's card, in px."""
+    return 0.0 if tile.card is None else tile.card.header_height(context.page.text_size)
+
+
 def shown_frames(report: ReportBody, band: Band) -> dict[str, Frame]:
     """Return where the tiles of a band are seen, by their ids: moved down by texts that grew, as wide as the page."""
     context = _context_of(report)
@@ -62,10 +67,10 @@ def _item(tile: AnyTile, context: Context) -> Item:
 
 
 def _least_height(tile: AnyTile, width: float, context: Context) -> float:
-    """Return the height in px that a tile cannot do without at a width, with the room in its card."""
+    """Return the height in px that a tile cannot do without at a width, with the room in its card and its header."""
     padding = padding_of(tile, width, context)
     least = tile.least_height(width - 2 * padding, context)
-    return least and least + 2 * padding
+    return least and least + 2 * padding + header_of(tile, context)
 
 
 def _context_of(report: ReportBody) -> Context:

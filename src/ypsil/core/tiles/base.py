@@ -44,6 +44,8 @@ class TileKind(BaseModel):
     holds: ClassVar[bool] = False
     # Whether it is its band's own: nobody chooses it by itself.
     is_of_band: ClassVar[bool] = False
+    # Whether it can be turned: what is read off axes is not.
+    can_turn: ClassVar[bool] = False
     # What it is called on its buttons, what is said of it when it is chosen, and which of its fields are set there.
     called: ClassVar[str] = "tile"
     settings: ClassVar[tuple[str, ...]] = ()
@@ -54,6 +56,9 @@ class TileKind(BaseModel):
     is_locked: bool = Field(False, description="neither moved nor taken away until it is unlocked")
     card: Card | None = Field(None, description="what stands behind it; left out: nothing")
     opacity: float = Field(1.0, ge=0.1, le=1.0, description="how little of what lies behind it is seen through it")
+    turn: float = Field(
+        0.0, ge=-180, le=180, title="Turned, in degrees", description="about its middle, as the hands of a clock go"
+    )
 
     def below(self) -> tuple[Any, ...]:
         """Return the tiles that stand in it."""
@@ -124,6 +129,10 @@ class TileKind(BaseModel):
     def about(self) -> str:
         """Return what is said of it when it is chosen; nothing where its settings say enough."""
         return ""
+
+    def turned(self) -> float:
+        """Return how far it is turned, in degrees as the hands of a clock go; 0 for what cannot be."""
+        return self.turn if self.can_turn else 0.0
 
     def check(self) -> None:
         """Raise DrawingRefused where it asks for what cannot be drawn."""

@@ -35,6 +35,7 @@ _MOST_SAID = 60
 
 class TextTile(TileKind):
     called = "text"
+    can_turn = True
     settings = ("role", "size", "align", "colour", "columns", "fits")
     type: Literal["text"] = "text"
     role: Role = Field("body", title="It is", json_schema_extra={"labels": [*_ROLES.values()]})

@@ -12,6 +12,7 @@ from ypsil.core.cache import Cache
 from ypsil.core.document import PageFormat
 from ypsil.core.drawing.svg import font_family, number
 from ypsil.core.render import BandView, Page, TileView
+from ypsil.core.render.header import Header
 from ypsil.core.style import HouseStyle
 from ypsil.core.tiles.text import Role
 
@@ -65,12 +66,19 @@ def _tile_rule(view: TileView) -> str:
     beside = f";--dx:{number(place.dx)};--dy:{number(place.dy)}" if place.dx or place.dy else ""
     within = f";--within:{number(view.padding)}" if view.padding else ""
     solid = f";opacity:{number(view.opacity)}" if view.opacity != 1 else ""
+    solid += f";--turned:{number(view.turn)}deg" if view.turn else ""
+    solid += _header_measures(view.header) if view.header else ""
     ink = view.context.style.ink
     inked = f";--ink-here:{ink}" if ink != HouseStyle().ink else ""
     return (
         f".t-{view.tile.id}{{grid-column:{place.column + 1}/span {place.width};"
         f"grid-row:{place.row + 1}/span {place.height}{layer}{beside}{within}{inked}{solid}}}"
     )
+
+
+def _header_measures(header: Header) -> str:
+    colour = f";--header-colour:{header.colour}" if header.colour else ""
+    return f";--header:{number(header.height)};--corner:{number(header.corner)}{colour}"
 
 
 def layout_at_hand(digest: str) -> str | None:

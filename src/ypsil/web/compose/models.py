@@ -100,7 +100,7 @@ class Snapshot(models.Model):
 
 
 class Moment(models.Model):
-    """A report as the change of a number left it, under a name, with a picture (PNG) of its page as it was seen then."""
+    """A report as the change of a number left it, under a name, with a picture (PNG) of its page as seen then."""
 
     report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="moments")
     author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)

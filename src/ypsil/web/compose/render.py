@@ -12,7 +12,7 @@ from ypsil.core.answers.model import Answer
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.drawing.scene import Cover, Path, Scene
-from ypsil.core.drawing.svg import number, scene_markup
+from ypsil.core.drawing.svg import escaped, number, scene_markup
 from ypsil.core.render import BandView, Page, TileView, heading_levels
 from ypsil.core.render.backing import Backing
 from ypsil.core.report import Band
@@ -41,6 +41,7 @@ class TileMarkup:
     group: str
     is_of_band: bool
     is_locked: bool
+    turn: str
     numbers: tuple[list[str], list[list[str]]] | None
     problem: str
     digest: str
@@ -112,10 +113,11 @@ def tile_markup(
         typed={} if typed is None else typed_as_data(typed, view.context),
         hint=tile.hints(),
         body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, written, level),
-        card=_behind(view.card, "card", f"card-{tile.id}"),
+        card=_behind(view.card, "card", f"card-{tile.id}") + _header(view),
         group=view.group,
         is_of_band=tile.is_of_band,
         is_locked=tile.is_locked,
+        turn=number(view.turn) if tile.can_turn else "",
         numbers=numbers_of(view.drawn.answer),
         problem=view.drawn.problem,
         digest=tile_digest(view, level),
@@ -129,6 +131,7 @@ def tile_digest(view: TileView, level: int) -> str:
     written = tile.writes("")
     text = f"{written!r} {written.said(view.context)!r} {tile.hints()}" if written else tile.hints()
     card = "" if view.card is None else repr(view.card.scene)
+    card += "" if view.header is None else repr(view.header.scene)
     parts = [
         tile.id,
         tile.type,
@@ -140,6 +143,7 @@ def tile_digest(view: TileView, level: int) -> str:
         card,
         view.group,
         str(tile.is_locked),
+        str(view.turn),
     ]
     return hashlib.sha256("\0".join(parts).encode()).hexdigest()[:16]
 
@@ -164,6 +168,19 @@ def _behind(backing: Backing | None, css_class: str, name: str, address_of: Addr
     return mark_safe(
         f'<svg class="{css_class}" viewBox="0 0 {number(scene.width)} {number(scene.height)}" '
         f'preserveAspectRatio="{fit}" aria-hidden="true">{scene_markup(scene, name, address_of)}</svg>'
+    )
+
+
+def _header(view: TileView) -> SafeString:
+    """Return what stands at the head of a card: as high as its strip, which the style sheet colours, however wide that
+    is on a phone."""
+    if view.header is None:
+        return mark_safe("")
+    high = number(view.header.height)
+    said = f'<p class="visually-hidden">{escaped(view.header.words)}</p>' if view.header.words else ""
+    return mark_safe(
+        f'<svg class="header" viewBox="0 0 {high} {high}" preserveAspectRatio="xMinYMid meet" aria-hidden="true">'
+        f"{scene_markup(view.header.scene)}</svg>{said}"
     )
 
 

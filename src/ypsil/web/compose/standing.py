@@ -15,7 +15,7 @@ from ypsil.core.report.edits.places import tidy_frames
 from ypsil.core.report.edits.standing import Chosen, chosen
 from ypsil.core.report.grid import place_of
 from ypsil.core.report.items import shown_frames
-from ypsil.core.style.cards import CardManner
+from ypsil.core.style.cards import MOST_SAID, CardManner
 from ypsil.core.style.grounds import TONES
 
 _WAYS: tuple[tuple[Way, str], ...] = (
@@ -39,6 +39,42 @@ _SOLIDS = [(100, "as it is"), *((part, f"{100 - part} % seen through") for part 
 
 
 @dataclass(frozen=True, slots=True)
+class Icon:
+    """An icon that can be chosen: where it is set, under which name, and which it is."""
+
+    at: str
+    name: str
+    value: str
+    said: str
+    may_be_empty: bool
+    input: str = "icon"
+
+
+@dataclass(frozen=True, slots=True)
+class CardChoice:
+    """A colour of a card: its values as JSON, each with what is said of it and whether it is the present one."""
+
+    name: str
+    label: str
+    choices: list[tuple[str, str, bool]]
+
+
+@dataclass(frozen=True, slots=True)
+class ItsCard:
+    """What can be set of one card; what is None is as in the whole report."""
+
+    icon: Icon
+    says: str
+    most: int
+    tones: list[CardChoice]
+    shadow: list[tuple[str, str, bool]]
+    corner: float | None
+    usual_corner: float
+    padding: float | None
+    usual_padding: float
+
+
+@dataclass(frozen=True, slots=True)
 class Standing:
     """What is chosen, for the settings of where it stands: its ids as JSON, how it could be lined up, its card, and
     itself as it would be put in elsewhere."""
@@ -53,6 +89,9 @@ class Standing:
     is_group: bool
     card: str
     cards: list[tuple[str, str]]
+    its_card: ItsCard | None
+    only: str
+    turn: float | None
     copied_json: str
     first: str
 
@@ -72,9 +111,41 @@ def standing_of(document: ReportBody, ids: list[str]) -> Standing:
         is_group=len(found) == 1 and found[0].tile.holds,
         card=cards.pop() if len(cards) == 1 else "",
         cards=_CARDS,
+        its_card=_its_card(document, found),
+        only=found[0].tile.id,
+        turn=found[0].tile.turned() if len(found) == 1 and found[0].tile.can_turn else None,
         copied_json=json.dumps([_as_copied(one) for one in found if not one.tile.waits_for()], ensure_ascii=False),
         first=found[0].tile.label(),
     )
+
+
+def _its_card(document: ReportBody, found: list[Chosen]) -> ItsCard | None:
+    """Return the settings of the first card among what is chosen; None where nothing of it stands on one."""
+    card = next((one.tile.card for one in found if one.tile.card is not None), None)
+    if card is None:
+        return None
+    manner = document.cards
+    tones = [
+        CardChoice(name, label, _tone_choices(getattr(card, name), getattr(manner, name)))
+        for name, label in (("header", "Colour of the strip"), ("line", "Line"), ("edge", "Strip at the left"))
+    ]
+    shadow = [("null", f"as usual: {'yes' if manner.has_shadow else 'no'}"), ("true", "yes"), ("false", "no")]
+    return ItsCard(
+        icon=Icon("of-card", "icon", card.icon, card.icon, True),
+        says=card.says,
+        most=MOST_SAID,
+        tones=tones,
+        shadow=[(value, said, json.loads(value) == card.has_shadow) for value, said in shadow],
+        corner=card.corner,
+        usual_corner=manner.corner,
+        padding=card.padding,
+        usual_padding=manner.padding,
+    )
+
+
+def _tone_choices(present: str | None, usual: str) -> list[tuple[str, str, bool]]:
+    choices = [(None, f"as usual: {TONES.get(usual, usual or 'none').lower()}"), ("", "none"), *TONES.items()]
+    return [(json.dumps(value), said, value == present) for value, said in choices]
 
 
 def _card_of(one: Chosen) -> str:

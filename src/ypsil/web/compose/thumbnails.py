@@ -8,7 +8,7 @@ from django.utils.safestring import SafeString, mark_safe
 
 from ypsil.core.drawing import scene_markup
 from ypsil.core.drawing.svg import number
-from ypsil.core.render import Page, compose
+from ypsil.core.render import Page, TileView, compose
 from ypsil.core.render.backing import Backing
 from ypsil.core.report import Band, ReportBody, ReportTable, TextTile, VisualTile
 from ypsil.core.report.suggest import Suggestion
@@ -57,15 +57,24 @@ def _small(page: Page, height: float) -> SafeString:
     shown = [view for view in page.painted() if view.y < height]
     grounds = [band.ground for band in page.bands if band.ground and band.ground.y < height]
     parts = [_behind(one, f"ground-{place}") for place, one in enumerate(grounds)]
-    parts += [
-        ("" if view.card is None else _behind(view.card, f"card-{view.tile.id}"))
-        + f'<g transform="translate({number(view.x)} {number(view.y)})" opacity="{number(view.opacity)}">{markup}</g>'
-        for view in shown
-        for markup in [scene_markup(view.scene, address_of=address_of)]
-    ]
+    parts += map(_tile, shown)
     return mark_safe(
         f'<svg class="miniature" viewBox="0 0 {wide} {high}" aria-hidden="true">'
         f'<rect width="{wide}" height="{high}" fill="{page.report.style.paper}"/>{"".join(parts)}</svg>'
+    )
+
+
+def _tile(view: TileView) -> str:
+    behind = "" if view.card is None else _behind(view.card, f"card-{view.tile.id}")
+    if view.header is not None:
+        at = view.header
+        behind += _behind(Backing(at.strip(), at.x, at.y), f"head-{view.tile.id}")
+        behind += f'<g transform="translate({number(at.x)} {number(at.y)})">{scene_markup(at.scene)}</g>'
+    markup = scene_markup(view.scene, address_of=address_of)
+    turned = f' transform="{view.turning()}"' if view.turn else ""
+    return (
+        f'<g opacity="{number(view.opacity)}"{turned}>{behind}'
+        f'<g transform="translate({number(view.x)} {number(view.y)})">{markup}</g></g>'
     )
 
 

@@ -135,6 +135,37 @@ class TidyBand(Edit):
         return with_band(report, with_tiles(band, in_reading_order((), tiles, report.page)))
 
 
+class TurnTiles(Edit):
+    """Turn tiles about their middles, each from how it stands, as the hands of a clock go; what cannot be turned stays
+    as it is."""
+
+    type: Literal["turn_tiles"] = "turn_tiles"
+    tiles: tuple[str, ...] = Field(min_length=1, max_length=500)
+    by: float = Field(ge=-360, le=360, description="degrees")
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        found = chosen(report, self.tiles)
+        turning = [one.tile for one in found if one.tile.can_turn]
+        if not turning:
+            raise EditRefused("this cannot be turned", remedy="turn texts, and what has no axes")
+        for tile in turning:
+            report = with_tile(report, tile.id, self._turned)
+        return report
+
+    def _turned(self, tile: AnyTile) -> AnyTile:
+        return tile.model_copy(update={"turn": half_turns(tile.turn + self.by)})
+
+
+def half_turns(degrees: float) -> float:
+    """Return the same turn between -180 (left out) and 180 degrees.
+
+    >>> half_turns(190), half_turns(-180), half_turns(359.96)
+    (-170.0, 180.0, 0.0)
+    """
+    turned = round(degrees % 360, 1) % 360
+    return turned - 360 if turned > 180 else turned
+
+
 class SetLayer(Edit):
     """Lay tiles over others, or behind them, or beside them again."""
 

@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from ypsil.core.drawing.icons import icons
 from ypsil.core.errors import EditRefused
 from ypsil.core.report.document import Band, ReportBody, walk
 from ypsil.core.report.edits.base import (
@@ -23,6 +24,8 @@ from ypsil.core.report.edits.base import (
 from ypsil.core.report.edits.standing import at_place, box_of, chosen, in_reading_order, without
 from ypsil.core.report.grid import next_free_place, place_of, usual_size
 from ypsil.core.tiles import AnyTile, Tile, as_visual
+
+_MOST_SAID = 60
 
 
 class AddTile(Edit):
@@ -105,6 +108,27 @@ class ChangeTiles(Edit):
         for tile in self.tiles:
             report = ChangeTile(tile=tile, changes=self.changes).apply(report)
         return report
+
+
+class ChangeCards(Edit):
+    """Change something of the cards behind tiles; one that has none gets one. What is null is as in the whole
+    report."""
+
+    type: Literal["change_cards"] = "change_cards"
+    tiles: tuple[str, ...] = Field(min_length=1, max_length=500)
+    changes: dict[str, Any] = Field(min_length=1)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        icon = self.changes.get("icon")
+        if isinstance(icon, str) and icon and icon not in icons():
+            raise EditRefused(f"there is no icon “{icon[:_MOST_SAID]}”", where="icon", remedy="choose another")
+        for tile in self.tiles:
+            report = with_tile(report, tile, self._changed)
+        return report
+
+    def _changed(self, tile: AnyTile) -> AnyTile:
+        card = {} if tile.card is None else tile.card.model_dump()
+        return changed_tile(tile, {"card": card | self.changes})
 
 
 class RemoveTiles(Edit):

@@ -8,6 +8,7 @@ export function bindFields({ send }) {
     else if (field.dataset.ofBand) send({ type: "change_band", band: of, changes: { [field.dataset.ofBand]: valueOf(field) } });
     else if (field.dataset.ground) sendGround(field, send);
     else if (field.dataset.card !== undefined) sendCard(field, send);
+    else if (field.dataset.ofCard) sendOfCard(field, send);
     else if (field.dataset.solid) send({ type: "change_tiles", tiles: JSON.parse(field.dataset.solid), changes: { opacity: Number(field.value) / 100 } });
     else if (field.dataset.manner) sendManner(field, send);
     else if (field.dataset.pageFormat !== undefined) send({ type: "set_format", name: field.value });
@@ -41,8 +42,17 @@ function sendGround(field, send) {
 
 // Whether something stands on a card, and in which fill.
 function sendCard(field, send) {
-  const card = field.value === "none" ? null : field.value === "usual" ? {} : { fill: field.value };
-  send({ type: "change_tiles", tiles: JSON.parse(field.dataset.card), changes: { card } });
+  const tiles = JSON.parse(field.dataset.card);
+  if (field.value === "none") send({ type: "change_tiles", tiles, changes: { card: null } });
+  else send({ type: "change_cards", tiles, changes: { fill: field.value === "usual" ? null : field.value } });
+}
+
+// One thing of the cards behind what is chosen; what is left open is as in the whole report.
+function sendOfCard(field, send) {
+  const { tiles } = field.closest("[data-tiles]").dataset;
+  const { ofCard: name, kind } = field.dataset;
+  const value = kind === "said" ? JSON.parse(field.value) : valueOf(field);
+  send({ type: "change_cards", tiles: JSON.parse(tiles), changes: { [name]: value } });
 }
 
 function sendManner(field, send) {

@@ -40,7 +40,7 @@ export function bindIcons({ view, csrf, send }) {
 
   function choose(holder, name) {
     const button = holder.querySelector("[data-icons]");
-    const field = holder.querySelector("[data-option]");
+    const field = holder.querySelector("input[type=hidden]");
     window.bootstrap.Dropdown.getOrCreateInstance(button).hide();
     if (field.value === name) return;
     field.value = name;

@@ -1,6 +1,6 @@
 // The page on the bench: choosing a tile, typing straight into a text, showing what the server drew.
 
-import { rectIn, union } from "./bench/geometry.js";
+import { rectIn, turnOf, union } from "./bench/geometry.js";
 import { isUnfinished } from "./numbers.js";
 import { applyPatch } from "./patch.js";
 import { replaceContent } from "./unfinished.js";
@@ -75,15 +75,16 @@ export class PageView {
   frame() {
     const tiles = this.chosenTiles();
     if (!tiles.length) return this.hideFrame();
-    this.showFrame(union(tiles.map((tile) => rectIn(this.stage, tile))));
+    this.showFrame(union(tiles.map((tile) => rectIn(this.stage, tile))), false, tiles.length === 1 ? turnOf(tiles[0]) : 0);
+    this.frameShown.classList.toggle("turns", tiles.length === 1 && "turned" in tiles[0].dataset);
     this.frameShown.classList.toggle("locked", tiles.some((tile) => "locked" in tile.dataset));
   }
 
-  showFrame(box, isDrawn = false) {
+  showFrame(box, isDrawn = false, turn = 0) {
     const { left, top, width, height } = box;
     this.frameShown.hidden = false;
     this.frameShown.classList.toggle("drawn", isDrawn);
-    Object.assign(this.frameShown.style, { left: `${left}px`, top: `${top}px`, width: `${width}px`, height: `${height}px` });
+    Object.assign(this.frameShown.style, { left: `${left}px`, top: `${top}px`, width: `${width}px`, height: `${height}px`, rotate: turn ? `${turn}deg` : "" });
   }
 
   hideFrame() {
@@ -94,7 +95,7 @@ export class PageView {
   release() {
     for (const tile of this.page.querySelectorAll(".moving")) {
       tile.classList.remove("moving");
-      tile.style.transform = "";
+      tile.style.translate = tile.style.rotate = "";
     }
     this.frame();
   }

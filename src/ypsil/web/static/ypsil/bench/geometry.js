@@ -31,10 +31,25 @@ export function spoken({ column, row, width, height }) {
   return `column ${column + 1} to ${column + width}, row ${row + 1} to ${row + height}`;
 }
 
-// The rectangle of an element, from the upper left corner of what holds the page, in px on screen.
+// The rectangle of an element, from the upper left corner of what holds the page, in px on screen; of what is turned,
+// that which it has as long as it stands straight.
 export function rectIn(stage, element) {
   const [outer, inner] = [stage.getBoundingClientRect(), element.getBoundingClientRect()];
-  return rect(inner.left - outer.left, inner.top - outer.top, inner.width, inner.height);
+  if (!turnOf(element)) return rect(inner.left - outer.left, inner.top - outer.top, inner.width, inner.height);
+  const { offsetWidth: width, offsetHeight: height } = element;
+  const [x, y] = [(inner.left + inner.right) / 2, (inner.top + inner.bottom) / 2];
+  return rect(x - width / 2 - outer.left, y - height / 2 - outer.top, width, height);
+}
+
+// How far a tile is turned, in degrees as the hands of a clock go.
+export function turnOf(tile) {
+  return Number(tile.dataset?.turned || 0);
+}
+
+// A way on the screen as what is turned sees it.
+export function alongTurned(x, y, degrees) {
+  const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  return [x * cos + y * sin, y * cos - x * sin];
 }
 
 export function rect(left, top, width, height) {

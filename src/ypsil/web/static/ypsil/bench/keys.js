@@ -36,7 +36,7 @@ export function bindKeys({ view, saver, send, say, commands, isBusy }) {
       const by = kind === "px" ? [pending.x * scale, pending.y * scale] : [pending.x * pitch * scale, pending.y * row * scale];
       for (const tile of tiles) {
         tile.classList.add("moving");
-        tile.style.transform = `translate(${by[0]}px, ${by[1]}px)`;
+        tile.style.translate = `${by[0]}px ${by[1]}px`;
       }
       view.frame();
       if (kind !== "px") Object.assign(place, { column: place.column + pending.x, row: place.row + pending.y });

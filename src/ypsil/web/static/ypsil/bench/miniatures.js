@@ -1,5 +1,7 @@
 // Small pictures of bands: the drawings of the page itself, shown once more.
 
+import { turnOf } from "./geometry.js";
+
 const SVG = "http://www.w3.org/2000/svg";
 
 export function drawMiniatures(ladder, page) {
@@ -20,10 +22,16 @@ function miniature(band) {
     if (!width || !height) continue;
     drawing.id ||= `drawing-${Math.random().toString(36).slice(2)}`;
     const [, , wide, high] = drawing.getAttribute("viewBox").split(" ").map(Number);
+    const turn = turnOf(drawing.closest("[data-tile]") ?? drawing);
+    const size = turn ? [drawing.clientWidth, drawing.clientHeight] : [width, height];
+    const middle = `translate(${left - outer.left + width / 2} ${top - outer.top + height / 2}) rotate(${turn})`;
+    const used = element("g", { transform: `${middle} translate(${-size[0] / 2} ${-size[1] / 2})` });
+    const isHeader = drawing.classList.contains("header");
+    if (isHeader) used.append(element("rect", { width: size[0], height: size[1], fill: getComputedStyle(drawing).backgroundColor }));
     // What is used once more is drawn in its own size, and made smaller here.
-    const place = `translate(${left - outer.left} ${top - outer.top}) scale(${width / wide} ${height / high})`;
-    const used = element("g", { transform: place });
-    used.append(element("use", { href: `#${drawing.id}`, width: wide, height: high }));
+    const scaled = element("g", { transform: `scale(${(isHeader ? size[1] : size[0]) / wide} ${size[1] / high})` });
+    scaled.append(element("use", { href: `#${drawing.id}`, width: wide, height: high }));
+    used.append(scaled);
     small.append(used);
   }
   return small;

@@ -1,13 +1,15 @@
 // Moving and resizing by mouse and touch: what is held follows at once, and becomes one edit when it is let go.
 
 import { Guides, snap } from "./guides.js";
-import { measures, meets, moved, placeOf, rect, rectIn, spoken, union } from "./geometry.js";
+import { alongTurned, measures, meets, moved, placeOf, rect, rectIn, spoken, turnOf, union } from "./geometry.js";
 
 const FIRST_PX = 4;
 const SCROLL_ZONE_PX = 40;
 const SCROLL_STEP_PX = 14;
 const EDGE_PX = 0.3;
 const NEAR_PX = 900;
+const TURN_STEP = 15;
+const TURN_NEAR = 3;
 
 export function bindMoving({ view, stage, board, send, say }) {
   const guides = new Guides(stage.querySelector("[data-guides]"));
@@ -20,6 +22,7 @@ export function bindMoving({ view, stage, board, send, say }) {
     const handle = event.target.closest("[data-edge]");
     const tile = event.target.closest("[data-pick]")?.closest("[data-tile]");
     if (handle) begin(event, resizing(handle.dataset.edge, handle));
+    else if (event.target.closest("[data-turning]")) begin(event, turning());
     else if (tile && !event.shiftKey && !(event.ctrlKey || event.metaKey)) {
       // A finger that passes over what is not chosen scrolls the page.
       if (event.pointerType === "touch" && !view.isChosen(tile)) return;
@@ -142,7 +145,7 @@ export function bindMoving({ view, stage, board, send, say }) {
         }
         at.x = Math.max(inner.left - box.left, Math.min(inner.right - box.right, at.x));
         by = at;
-        for (const one of tiles) one.style.transform = `translate(${at.x}px, ${at.y}px)`;
+        for (const one of tiles) one.style.translate = `${at.x}px ${at.y}px`;
         const there = moved(box, at.x, at.y);
         guides.show(there, near, size.scale);
         const { place } = here;
@@ -196,6 +199,8 @@ export function bindMoving({ view, stage, board, send, say }) {
       },
       to(x, y, event) {
         const { size, box, others, inner } = here;
+        const turn = tiles.length === 1 ? turnOf(tiles[0]) : 0;
+        if (turn) [x, y] = alongTurned(x, y, turn);
         const step = { x: size.pitch * size.scale, y: size.row * size.scale };
         const own = { ...box };
         if (edge.includes("w")) own.left = Math.max(inner.left, Math.min(box.right - step.x / 2, box.left + x));
@@ -208,8 +213,8 @@ export function bindMoving({ view, stage, board, send, say }) {
         const left = box.left + by.left * step.x;
         const top = box.top + by.top * step.y;
         const there = rect(left, top, box.right + by.right * step.x - left, box.foot + by.foot * step.y - top);
-        view.showFrame(there);
-        guides.show(there, others, size.scale);
+        view.showFrame(there, false, turn);
+        if (!turn) guides.show(there, others, size.scale);
         const { place } = here;
         measure(`${place.width - by.left + by.right} columns, ${place.height - by.top + by.foot} rows`, there);
       },
@@ -222,6 +227,37 @@ export function bindMoving({ view, stage, board, send, say }) {
       cancel() {
         handle.classList.remove("held");
         view.frame();
+      },
+    };
+  }
+
+  // The handle above a frame turns what is chosen about its middle.
+  function turning() {
+    let tile = null;
+    let from = 0;
+    let now = 0;
+    return {
+      start() {
+        [tile] = view.chosenTiles();
+        from = now = turnOf(tile);
+        tile.classList.add("moving");
+      },
+      to(_x, _y, event) {
+        const box = tile.getBoundingClientRect();
+        const [x, y] = [event.clientX - (box.left + box.right) / 2, event.clientY - (box.top + box.bottom) / 2];
+        now = turnedTo((Math.atan2(y, x) * 180) / Math.PI + 90, event);
+        tile.style.rotate = `${now}deg`;
+        const there = rectIn(stage, tile);
+        view.showFrame(there, false, now);
+        measure(degrees(now), there);
+      },
+      drop() {
+        if (now === from) return view.release();
+        say(`Turned to ${degrees(now)}`);
+        send({ type: "turn_tiles", tiles: view.several, by: now - from });
+      },
+      cancel() {
+        view.release();
       },
     };
   }
@@ -259,5 +295,15 @@ function keepProportions(by, edge, box, step) {
   if (edge.includes("n")) by.top = -rows;
   else by.foot = rows;
 }
+
+// Near a step it stands on it, unless Alt holds that off; with Shift only steps are taken.
+function turnedTo(free, { altKey, shiftKey }) {
+  const step = Math.round(free / TURN_STEP) * TURN_STEP;
+  const found = altKey ? free : shiftKey || Math.abs(free - step) <= TURN_NEAR ? step : free;
+  const whole = Math.round(found) % 360;
+  return whole > 180 ? whole - 360 : whole;
+}
+
+const degrees = (turn) => `${turn}°`;
 
 const round = (px) => Math.round(px * 100) / 100;

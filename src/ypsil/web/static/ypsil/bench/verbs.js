@@ -25,6 +25,10 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
   const place = () => [...view.page.querySelectorAll("[data-band]")].findIndex((one) => one.dataset.band === band());
   const layer = (to) => () => send({ type: "set_layer", ...tiles(), to });
 
+  const turning = () => view.chosenTiles().filter((tile) => "turned" in tile.dataset).map((tile) => tile.dataset.tile);
+  const turns = () => turning().length > 0;
+  const turnBy = (by) => () => send({ type: "turn_tiles", tiles: turning(), by });
+
   let look = null;
 
   // The look is what the tile stands on, and of a text how it is set.
@@ -32,12 +36,15 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
     await saver.flush();
     await view.ready;
     const [tile] = JSON.parse(document.querySelector("#margin [data-copied]").textContent);
-    look = { kind: tile.type, card: tile.card, set: { role: tile.role, size: tile.size, align: tile.align, colour: tile.colour, columns: tile.columns } };
+    // What stands at the head of a card is its own.
+    const { icon, says, ...card } = tile.card ?? {};
+    look = { kind: tile.type, card: tile.card && card, set: { role: tile.role, size: tile.size, align: tile.align, colour: tile.colour, columns: tile.columns } };
     say("The look is copied");
   }
 
   function giveLook() {
-    send({ type: "change_tiles", ...tiles(), changes: { card: look.card } });
+    if (look.card) send({ type: "change_cards", ...tiles(), changes: look.card });
+    else send({ type: "change_tiles", ...tiles(), changes: { card: null } });
     const texts = view.chosenTiles().filter((tile) => tile.dataset.kind === "text").map((tile) => tile.dataset.tile);
     if (look.kind === "text" && texts.length) send({ type: "change_tiles", tiles: texts, changes: look.set });
   }
@@ -60,6 +67,11 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
     ...Object.entries(WAYS).map(([way, name]) => ({ name, when: several, run: () => send({ type: "arrange_tiles", ...tiles(), way }) })),
     { name: "Group", key: "Ctrl+g", when: several, run: () => send({ type: "group_tiles", ...tiles(), id: newId().slice(0, 8) }) },
     { name: "Ungroup", key: "Ctrl+Shift+g", when: isGroup, run: () => send({ type: "ungroup_tiles", tile: view.chosen }) },
+    { name: "Turn to the right by 15°", key: ".", when: turns, run: turnBy(15) },
+    { name: "Turn to the left by 15°", key: ",", when: turns, run: turnBy(-15) },
+    { name: "Turn to the right by 1°", key: ">", when: turns, run: turnBy(1) },
+    { name: "Turn to the left by 1°", key: "<", when: turns, run: turnBy(-1) },
+    { name: "Stand straight again", when: turns, run: () => send({ type: "change_tiles", tiles: turning(), changes: { turn: 0 } }) },
     { name: "Lay forward", key: "]", when: some, run: layer("forward") },
     { name: "Lay backward", key: "[", when: some, run: layer("backward") },
     { name: "Lay over all others", when: some, run: layer("front") },
@@ -68,7 +80,7 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
     { name: "Half seen through", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { opacity: 0.55 } }) },
     { name: "Solid again", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { opacity: 1 } }) },
     { name: "Lock or unlock", key: "Ctrl+l", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { is_locked: !areLocked() } }) },
-    { name: "Put on a card", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { card: {} } }) },
+    { name: "Put on a card", when: some, run: () => send({ type: "change_cards", ...tiles(), changes: { fill: null } }) },
     { name: "Take off its card", when: some, run: () => send({ type: "change_tiles", ...tiles(), changes: { card: null } }) },
     { name: "Move to the band above", when: some, run: () => toBand(-1) },
     { name: "Move to the band below", when: some, run: () => toBand(1) },
