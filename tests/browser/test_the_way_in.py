@@ -32,7 +32,7 @@ def test_the_first_own_chart_takes_six_presses_at_most(page, server):
     press(page.get_by_label("Pasted"))
     page.get_by_label("Cells, or answers").fill(DATA)
     press(page.get_by_role("button", name="Take it in"))
-    press(page.get_by_role("button", name="Show it on a page"))
+    press(page.get_by_role("button", name="Show one thing of it"))
     expect(page.locator("#choices .suggestion svg").first).to_be_visible()
     press(page.locator("#choices button.suggestion").first)
     expect(page.locator("[data-kind=visual] svg").first).to_be_visible()

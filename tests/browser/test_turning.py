@@ -124,10 +124,7 @@ def test_a_moment_is_kept_by_its_name_and_brought_back(bench, width):
     page.get_by_role("button", name="Keep this moment").click()
     kept = page.locator(".moments li")
     expect(kept).to_contain_text("Before the board")
-    until(
-        page,
-        "() => { const seen = document.querySelector('.moments img'); return seen.complete && seen.naturalWidth > 300; }",
-    )
+    until(page, "() => document.querySelector('.moments img').naturalWidth > 300")
     assert violations(page) == []
     page.keyboard.press("Escape")
     expect(page.locator("#history")).to_be_hidden()

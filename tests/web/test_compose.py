@@ -342,7 +342,7 @@ def test_a_table_that_was_taken_in_for_a_report_leads_back_to_it(owner, other, r
     other.post("/tables/new/", sent)
     theirs = Table.objects.get(owner=other.user)
     page = other.get(f"/tables/{theirs.uid}/?for={report.uid}").content.decode()
-    assert "Show it on a page" in page and "Visits of the spring" not in page
+    assert "Make a page of it" in page and "Visits of the spring" not in page
 
 
 def test_what_a_chosen_table_offers_is_shown_at_once(owner, table, report):

@@ -9,6 +9,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from ypsil.web.accounts.services import asker, once
+from ypsil.web.compose.actions.draw_page import draw_page
 from ypsil.web.compose.actions.show_table import show_table
 from ypsil.web.compose.services import report_for, sources_of
 from ypsil.web.gather.services import current_preparations, tables_of
@@ -18,7 +19,9 @@ from ypsil.web.gather.services import current_preparations, tables_of
 @require_POST
 @once
 def show(request: HttpRequest, table: str) -> HttpResponse:
-    """Begin a report with a table, and open what can be shown of it."""
+    """Begin a report with a table, and open what can be shown of it; where a whole page of it is wanted, that."""
+    if request.POST.get("what") == "page":
+        return redirect("report", draw_page(asker(request), table).uid)
     made = show_table(asker(request), table)
     return redirect(f"{reverse('report', args=[made.uid])}?table={table}")
 

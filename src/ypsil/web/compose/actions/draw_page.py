@@ -1,0 +1,21 @@
+"""Make a report with a first page of a table."""
+
+from __future__ import annotations
+
+from ypsil.core.report import ReportBody
+from ypsil.core.report.arrangements import Finder
+from ypsil.core.report.first_page import first_page
+from ypsil.web.accounts.services import User
+from ypsil.web.compose.actions.make_report import LONGEST_TITLE
+from ypsil.web.compose.edits import keep_report
+from ypsil.web.compose.models import Report
+from ypsil.web.gather.services import current_preparation, profile_of, report_table, table_for
+
+
+def draw_page(asker: User, table: str) -> Report:
+    """Make a report that is called as a table of the asker's is, with a page of what it has to say."""
+    found = table_for(asker, table)
+    preparation = current_preparation(found)
+    title = " ".join(found.name.split())[:LONGEST_TITLE]
+    at_hand = [] if preparation is None else [(found.uid, report_table(found, preparation), profile_of(preparation))]
+    return keep_report(asker, first_page(title, Finder(at_hand), ReportBody(title=title)))
