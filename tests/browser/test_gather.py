@@ -279,4 +279,4 @@ def test_a_file_dropped_on_the_desk_is_a_report_page_after_three_presses_at_most
     expect(page.locator("#page [data-kind='visual'] svg").first).to_be_visible()
     assert page.locator("#page [data-kind='visual']").count() >= 3
     assert page.locator("#page .waiting, #page [data-kind='spot']").count() == 0
-    expect(page.locator("#page h1")).to_contain_text("dropped")
+    expect(page.locator("#page h1")).to_contain_text("Dropped")

@@ -24,7 +24,7 @@ TABLES = {
     "one row": lambda: "Branch,Visits\nElm,4\n",
     "words": lambda: "Note\n" + "".join(f"the {word} was {word}\n" for word in ("room", "book", "light", "staff") * 9),
     "nothing but names": lambda: "Name\nAda\nBo\nCy\n",
-    "long names": lambda: "A column with a name that is very long indeed,B\n" + "".join(f"{'x' * 90}{n},{n}\n" for n in range(40)),
+    "long names": lambda: "A very long name of a column,B\n" + "".join(f"{'x' * 90}{n},{n}\n" for n in range(40)),
 }  # fmt: skip
 
 

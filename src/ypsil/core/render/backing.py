@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from ypsil.core.document.model import PageFormat
 from ypsil.core.drawing.pictures import Picture
+from ypsil.core.drawing.rectangles import ROUND, rounded
 from ypsil.core.drawing.scene import Cover, Fade, Path, Scene, Shape
 from ypsil.core.layout import BandPlace, Rectangle
 from ypsil.core.report.document import Band
@@ -20,8 +21,6 @@ _INSET_CORNER_PX = 16.0
 _SHADOW = ((6.0, 0.05), (3.0, 0.06), (1.0, 0.08))
 _LINE_PX = 1.5
 _EDGE_PX = 5.0
-# How far a curve's handles reach to be a quarter of a circle: 4/3 (sqrt 2 - 1).
-_ROUND = 0.5522847
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,43 +82,12 @@ def _ground(
     return [Path(outline, colours[0])]
 
 
-def rounded(width: float, height: float, corner: float) -> str:
-    """Return the outline of a rectangle with round corners.
-
-    >>> rounded(10, 4, 0)
-    'M0 0H10V4H0Z'
-    """
-    if corner <= 0:
-        return f"M0 0H{width:.6g}V{height:.6g}H0Z"
-    w, h, r = (round(one, 3) for one in (width, height, corner))
-    k = round(corner * (1 - _ROUND), 3)
-    return (
-        f"M{r:g} 0L{w - r:g} 0C{w - k:g} 0 {w:g} {k:g} {w:g} {r:g}L{w:g} {h - r:g}C{w:g} {h - k:g} {w - k:g} {h:g} "
-        f"{w - r:g} {h:g}L{r:g} {h:g}C{k:g} {h:g} 0 {h - k:g} 0 {h - r:g}L0 {r:g}C0 {k:g} {k:g} 0 {r:g} 0Z"
-    )
-
-
-def rounded_head(width: float, height: float, corner: float) -> str:
-    """Return the outline of a strip whose upper corners are round.
-
-    >>> rounded_head(10, 4, 0)
-    'M0 0H10V4H0Z'
-    """
-    if corner <= 0:
-        return rounded(width, height, 0)
-    w, h, r = (round(one, 3) for one in (width, height, min(corner, height)))
-    k = round(min(corner, height) * (1 - _ROUND), 3)
-    return (
-        f"M{r:g} 0L{w - r:g} 0C{w - k:g} 0 {w:g} {k:g} {w:g} {r:g}L{w:g} {h:g}L0 {h:g}L0 {r:g}C0 {k:g} {k:g} 0 {r:g} 0Z"
-    )
-
-
 def _left_edge(width: float, height: float, corner: float) -> str:
     """Return a strip at the left of a rectangle, within its round corners."""
     if corner <= 0:
         return rounded(width, height, 0)
     wide, r, h = max(width, 0.0), round(corner, 3), round(height, 3)
-    k = round(corner * (1 - _ROUND), 3)
+    k = round(corner * (1 - ROUND), 3)
     return (
         f"M{r:g} 0C{k:g} 0 0 {k:g} 0 {r:g}L0 {h - r:g}C0 {h - k:g} {k:g} {h:g} {r:g} {h:g}"
         f"C{wide + k:g} {h:g} {wide:g} {h - k:g} {wide:g} {h - r:g}L{wide:g} {r:g}"

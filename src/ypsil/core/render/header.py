@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 from ypsil.core.document.model import PageFormat
 from ypsil.core.drawing.icons import icon_path, icons
+from ypsil.core.drawing.rectangles import rounded_head
 from ypsil.core.drawing.scene import Path, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.layout import Rectangle
-from ypsil.core.render.backing import rounded_head
 from ypsil.core.report.items import TYPE_PX
 from ypsil.core.style import HouseStyle
 from ypsil.core.style.cards import Card, CardManner

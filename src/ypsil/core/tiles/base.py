@@ -114,6 +114,10 @@ class TileKind(BaseModel):
         """Return the names of the pictures that somebody brought and the tile shows."""
         return []
 
+    def lacks_words(self) -> bool:
+        """Tell whether it says nothing to those who cannot see it, and should."""
+        return False
+
     def heading(self) -> str:
         """Return which heading of the outline it is: a title, a heading, or nothing."""
         return ""

@@ -12,6 +12,7 @@ from django.views.decorators.http import require_safe
 
 from ypsil.core.drawing.icons import find_icons
 from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
+from ypsil.core.report.arrangements.model import PICTURE
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
 from ypsil.core.tiles import offered
 from ypsil.web.accounts.services import asker
@@ -20,6 +21,7 @@ from ypsil.web.compose.services import report_for
 from ypsil.web.compose.thumbnails import band_drawing, suggestion_drawing
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS
 from ypsil.web.gather.services import (
+    KeptPicture,
     Table,
     current_preparation,
     pictures_of,
@@ -56,6 +58,12 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
         context["offers"] = [
             (offer, json.dumps({**add, "tile": {"type": name, **offer.content}})) for name, offer in offered()
         ]
+    elif purpose == PICTURE:
+        context["pictures"] = [
+            (kept, json.dumps({**add, "tile": _picture_tile(kept)}))
+            for kept in pictures_of(asker(request))[:SHOWN_PICTURES]
+        ]
+        context["add"] = json.dumps(add)
     elif purpose == "a few numbers":
         context["empty_cells"] = EMPTY_CELLS
     elif purpose in PURPOSES:
@@ -64,6 +72,10 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
         context |= {"tables": tables, "chosen": chosen}
     context["has_tables"] = bool(tables)
     return render(request, "compose/_choose.html", context)
+
+
+def _picture_tile(kept: KeptPicture) -> dict[str, Any]:
+    return {"type": "picture", "picture": kept.name, "aspect": round(kept.width / kept.height, 4)}
 
 
 def _first_fitting(table: Table | None) -> str:

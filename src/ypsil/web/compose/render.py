@@ -112,7 +112,7 @@ def tile_markup(
         text="" if typed is None else typed.spoken(view.context),
         typed={} if typed is None else typed_as_data(typed, view.context),
         hint=tile.hints(),
-        body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, written, level),
+        body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, written, level, address_of),
         card=_behind(view.card, "card", f"card-{tile.id}") + _header(view),
         group=view.group,
         is_of_band=tile.is_of_band,
@@ -193,9 +193,10 @@ def _drawing(view: TileView, narrow: Drawn | None, address_of: AddressOf) -> Saf
     return mark_safe(scene_to_svg(view.scene, label_id=name, css_class="wide", address_of=address_of) + small)
 
 
-def _text(view: TileView, written: Written | None, level: int) -> SafeString:
+def _text(view: TileView, written: Written | None, level: int, address_of: AddressOf) -> SafeString:
     """The drawn lines for the eye, and the same words as a heading or paragraphs for everyone else."""
-    drawn = scene_to_svg(Scene(view.scene.width, view.scene.height, view.scene.shapes))
+    scene = Scene(view.scene.width, view.scene.height, view.scene.shapes)
+    drawn = scene_to_svg(scene, address_of=address_of)
     # What is drawn is not read out: its links are reached among the words.
     drawn = drawn.replace("<a href=", '<a tabindex="-1" href=')
     if written is None or not written.prose.blocks:

@@ -25,7 +25,7 @@ def bring(request: HttpRequest) -> JsonResponse:
         kept = bring_picture(asker(request), files[0].read(), files[0].name or "")
     except YpsilError as problem:
         return JsonResponse(message_data(problem), status=422)
-    return JsonResponse({"name": kept.name, "label": kept.label})
+    return JsonResponse({"name": kept.name, "label": kept.label, "aspect": kept.width / kept.height})
 
 
 @login_required

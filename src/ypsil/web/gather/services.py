@@ -15,7 +15,7 @@ from ypsil.core.report import ReportTable
 from ypsil.core.tables.profile import Profile
 from ypsil.web.accounts.services import User
 from ypsil.web.gather.blobs import content, forget_orphans, frame_of
-from ypsil.web.gather.models import Arrival, Preparation, Table, Version
+from ypsil.web.gather.models import Arrival, KeptPicture, Preparation, Table, Version
 from ypsil.web.gather.pictures import address_of, keep_picture, picture_response, pictures_named, pictures_of
 from ypsil.web.gather.preparing import base, columns_of, prepared
 from ypsil.web.gather.typed import FILE_NAME as TYPED_FILE
@@ -23,6 +23,7 @@ from ypsil.web.gather.typed import FILE_NAME as TYPED_FILE
 __all__ = [
     "TYPED_FILE",
     "Arrival",
+    "KeptPicture",
     "Table",
     "Version",
     "address_of",

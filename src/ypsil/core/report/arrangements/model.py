@@ -77,6 +77,8 @@ class Sources:
     at: At
 
 
+# What a place is kept for that a picture belongs in.
+PICTURE = "a picture"
 Part = Words | Shown | Later | Sources
 # Returns a visual for a place, other than those that were taken already; None where no table has one.
 Find = Callable[[Shown, set[str]], VisualTile | None]
@@ -114,7 +116,7 @@ def _tile(part: Part, place: Frame, find: Find, taken: set[str]) -> AnyTile:
     if isinstance(part, Sources):
         return SourcesTile(place=place)
     if isinstance(part, Later):
-        return SpotTile(hint=part.hint, place=place, card=_card(part.card))
+        return SpotTile(purpose=PICTURE, hint=part.hint, place=place, card=_card(part.card))
     found = find(part, taken)
     if found is None:
         return part.spot(place)

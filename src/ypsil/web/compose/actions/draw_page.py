@@ -16,6 +16,7 @@ def draw_page(asker: User, table: str) -> Report:
     """Make a report that is called as a table of the asker's is, with a page of what it has to say."""
     found = table_for(asker, table)
     preparation = current_preparation(found)
-    title = " ".join(found.name.split())[:LONGEST_TITLE]
+    name = " ".join(found.name.split())[:LONGEST_TITLE]
+    title = name[:1].upper() + name[1:]
     at_hand = [] if preparation is None else [(found.uid, report_table(found, preparation), profile_of(preparation))]
     return keep_report(asker, first_page(title, Finder(at_hand), ReportBody(title=title)))

@@ -5,6 +5,7 @@ import { bindBands } from "./bench/bands.js";
 import { bindClipboard } from "./bench/clipboard.js";
 import { bindCompany } from "./bench/company.js";
 import { bindCommands } from "./bench/commands.js";
+import { bindFiles } from "./bench/files.js";
 import { bindGrounds } from "./bench/grounds.js";
 import { bindHistory } from "./bench/history.js";
 import { bindKeys } from "./bench/keys.js";
@@ -108,7 +109,9 @@ function start(state) {
   const isBusy = () => chooser.isOpen() || commands.isOpen() || readyMade.isOpen() || history.isOpen();
   const keys = bindKeys({ view, saver, send, say, commands, isBusy });
   bindTyping({ view, stage, bar: byId("writing-bar"), panel: byId("figure-panel"), saver, send, say, tell: (text) => (state.notice = text) });
-  bindClipboard({ view, margin, saver, send, say, isBusy, tell: (text) => (state.notice = text) });
+  const tell = (text) => (state.notice = text);
+  const files = bindFiles({ view, stage, here: document.querySelector("[data-drop-here]"), list: byId("choices"), chooser, saver, send, say, tell });
+  bindClipboard({ view, margin, saver, send, say, isBusy, tell, files });
   const company = bindCompany({ view, saver, url: saver.url, said: byId("company") });
   view.onChosen = () => company.chosen();
   view.onDrawn = () => drawMiniatures(ladder, page);

@@ -58,7 +58,8 @@ export function bindIcons({ view, csrf, send }) {
       problem.hidden = !text;
     };
     say("Taking it in …");
-    const data = await bringPicture(input, csrf);
+    const data = await bringPicture(input.files[0], input.dataset.bringPicture, csrf);
+    input.value = "";
     if (data.name) {
       say("");
       if (holder.isConnected) choose(holder, data.name);

@@ -2,7 +2,7 @@
 
 const KIND = "application/x-ypsil-tiles+json";
 
-export function bindClipboard({ view, margin, saver, send, say, isBusy, tell }) {
+export function bindClipboard({ view, margin, saver, send, say, isBusy, tell, files }) {
   const isElsewhere = (event) => isBusy() || event.target.closest?.("input, textarea, select, [contenteditable=true], .writing-bar, .figure-panel") || !document.getSelection().isCollapsed;
 
   // The margin holds what is chosen as it would be put in elsewhere.
@@ -34,7 +34,11 @@ export function bindClipboard({ view, margin, saver, send, say, isBusy, tell }) 
       return;
     }
     const text = event.clipboardData.getData("text/plain").trim();
-    if (!text) return;
+    if (!text) {
+      const held = [...event.clipboardData.files];
+      if (held.length) event.preventDefault();
+      return held.length ? files.take(held, band) : undefined;
+    }
     event.preventDefault();
     if (/\t/.test(text)) return pasteCells(band, text);
     const role = text.length <= 80 && !text.includes("\n") ? "heading" : "body";

@@ -12,7 +12,8 @@ export function bindGrounds({ margin, csrf, send }) {
       problem.hidden = !text;
     };
     say("Taking it in …");
-    const brought = await bringPicture(target, csrf);
+    const brought = await bringPicture(target.files[0], target.dataset.bringGround, csrf);
+    target.value = "";
     say(brought.message ?? "");
     if (!brought.name) return;
     const colour = holder.querySelector("[data-ground=colour]").value || "deep";
