@@ -44,7 +44,7 @@ export class PageView {
   }
 
   tiles() {
-    return [...this.page.querySelectorAll("[data-tile]:has([data-pick])")];
+    return [...this.page.querySelectorAll("[data-tile]:has(> [data-pick])")];
   }
 
   // A tile is chosen with the group that it stands in, unless somebody is in there.
@@ -91,8 +91,17 @@ export class PageView {
     this.frameShown.hidden = true;
   }
 
+  // Tiles that follow the hand lie over all others, also over those of later bands.
+  hold(tiles) {
+    for (const tile of tiles) {
+      tile.classList.add("moving");
+      tile.closest("[data-band]").classList.add("moves");
+    }
+  }
+
   // What was moved by hand stands where the layout has it again.
   release() {
+    for (const band of this.page.querySelectorAll(".moves")) band.classList.remove("moves");
     for (const tile of this.page.querySelectorAll(".moving")) {
       tile.classList.remove("moving");
       tile.style.translate = tile.style.rotate = "";
@@ -229,6 +238,8 @@ export class PageView {
     if (tile && type && "typed" in tile.dataset && !("locked" in tile.dataset)) this.type(tile);
     const response = await fetch(this.url + this.addressOf(chosen, this.band), { headers: { Accept: "text/html" } }).catch(() => null);
     const text = response && response.ok ? await response.text() : null;
+    // While something follows the hand, nothing else is drawn.
+    await this.held;
     // Replies may overtake each other: an older margin would show, and send again, what was settled before.
     if (turn !== this.asked) return;
     // Numbers that are being typed, or are not kept yet, are never drawn over.

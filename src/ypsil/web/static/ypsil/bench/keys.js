@@ -34,8 +34,8 @@ export function bindKeys({ view, saver, send, say, commands, isBusy }) {
       place.height += pending.y;
     } else {
       const by = kind === "px" ? [pending.x * scale, pending.y * scale] : [pending.x * pitch * scale, pending.y * row * scale];
+      view.hold(tiles);
       for (const tile of tiles) {
-        tile.classList.add("moving");
         tile.style.translate = `${by[0]}px ${by[1]}px`;
       }
       view.frame();

@@ -14,6 +14,8 @@ const TURN_NEAR = 3;
 export function bindMoving({ view, stage, board, send, say }) {
   const guides = new Guides(stage.querySelector("[data-guides]"));
   const label = stage.querySelector("[data-measure]");
+  // While something is held, what lies under it is not looked for, and looks the same.
+  const pane = stage.querySelector("[data-holding]");
   let held = null;
   let hasMoved = false;
 
@@ -30,6 +32,14 @@ export function bindMoving({ view, stage, board, send, say }) {
     } else if (!tile && !event.target.closest("button, a, input, textarea, select, details")) begin(event, framing(event));
   });
 
+  // Pulling what is no button would choose the words of the page: to find them takes longer than to draw it. What the
+  // keyboard was in is left all the same.
+  stage.addEventListener("mousedown", (event) => {
+    if (!held || event.target.closest("[data-pick]")) return;
+    event.preventDefault();
+    if (!event.target.closest("[data-frame]")) document.activeElement?.blur();
+  });
+
   function begin(event, kind) {
     hasMoved = false;
     if (!kind) return;
@@ -43,7 +53,8 @@ export function bindMoving({ view, stage, board, send, say }) {
       if (Math.hypot(event.clientX - held.x, event.clientY - held.y) < FIRST_PX) return;
       hasMoved = true;
       held.start();
-      document.body.classList.add("holding");
+      pane.hidden = false;
+      view.held = new Promise((free) => (held.free = free));
     }
     held.frame ||= requestAnimationFrame(follow);
   });
@@ -71,7 +82,8 @@ export function bindMoving({ view, stage, board, send, say }) {
     held = null;
     cancelAnimationFrame(kind.frame);
     if (!hasMoved) return null;
-    document.body.classList.remove("holding");
+    pane.hidden = true;
+    kind.free();
     clear();
     return kind;
   }
@@ -126,14 +138,13 @@ export function bindMoving({ view, stage, board, send, say }) {
         tiles = view.chosenTiles().filter((one) => !("locked" in one.dataset));
         if (!tiles.length) return;
         here = scene(tiles);
-        for (const one of tiles) one.classList.add("moving");
+        view.hold(tiles);
         view.hideFrame();
       },
       to(x, y, event) {
         if (!here) return;
         const { size, inner, others, box } = here;
-        // What is far above or below is lined up with by nobody.
-        const near = others.filter((other) => other.isPage || (other.top < box.foot + y + NEAR_PX && other.foot > box.top + y - NEAR_PX));
+        const near = others.filter(isNear(moved(box, x, y)));
         const at = { x, y };
         if (!event.altKey) {
           const free = moved(box, x, y);
@@ -214,7 +225,7 @@ export function bindMoving({ view, stage, board, send, say }) {
         const top = box.top + by.top * step.y;
         const there = rect(left, top, box.right + by.right * step.x - left, box.foot + by.foot * step.y - top);
         view.showFrame(there, false, turn);
-        if (!turn) guides.show(there, others, size.scale);
+        if (!turn) guides.show(there, others.filter(isNear(there)), size.scale);
         const { place } = here;
         measure(`${place.width - by.left + by.right} columns, ${place.height - by.top + by.foot} rows`, there);
       },
@@ -240,7 +251,7 @@ export function bindMoving({ view, stage, board, send, say }) {
       start() {
         [tile] = view.chosenTiles();
         from = now = turnOf(tile);
-        tile.classList.add("moving");
+        view.hold([tile]);
       },
       to(_x, _y, event) {
         const box = tile.getBoundingClientRect();
@@ -295,6 +306,9 @@ function keepProportions(by, edge, box, step) {
   if (edge.includes("n")) by.top = -rows;
   else by.foot = rows;
 }
+
+// What is far above or below is lined up with by nobody.
+const isNear = (box) => (other) => other.isPage || (other.top < box.foot + NEAR_PX && other.foot > box.top - NEAR_PX);
 
 // Near a step it stands on it, unless Alt holds that off; with Shift only steps are taken.
 function turnedTo(free, { altKey, shiftKey }) {
