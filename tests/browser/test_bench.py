@@ -326,6 +326,34 @@ def test_cells_that_are_pasted_become_a_table_and_a_visual(bench):
     expect(page.locator('[data-band="two"] [data-kind="visual"]')).to_be_visible()
 
 
+def test_edits_without_a_connection_are_counted_kept_and_sent_in_their_order(bench):
+    page = bench
+    page.context.set_offline(True)
+    choose(page, "a")
+    for key in ("Shift+ArrowDown", "Shift+ArrowDown", "ArrowDown"):
+        page.keyboard.press(key)
+        page.wait_for_timeout(400)
+    expect(page.locator(".saved")).to_have_text("No connection: 3 changes kept in this browser")
+    assert page.locator("header.strip").evaluate("strip => strip.scrollWidth - strip.clientWidth") == 0
+    page.context.set_offline(False)
+    # Nobody presses anything: they go by themselves.
+    until(page, f"() => ({PLACES})().a[1] === 1")
+    expect(page.locator(".saved")).to_contain_text("Saved")
+    page.reload()
+    editor_is_ready(page)
+    assert places(page)["a"][1:4] == [1, 6, 10]
+
+
+def test_that_others_are_not_heard_of_any_longer_is_said(bench):
+    page = bench
+    page.route("**/live/", lambda route: route.abort())
+    page.reload()
+    editor_is_ready(page)
+    expect(page.locator(".saved")).to_have_text("No connection: what others change is not seen", timeout=30_000)
+    page.unroute("**/live/")
+    expect(page.locator(".saved")).to_contain_text("Saved", timeout=20_000)
+
+
 def test_history_goes_back_and_says_what_was_undone(bench):
     page = bench
     choose(page, "d")

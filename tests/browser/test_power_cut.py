@@ -80,7 +80,7 @@ def test_a_burst_of_edits_outlives_a_killed_server(page, own_server, after):
             BURST,
         )
     own_server.cut()
-    expect(page.locator(".saved")).to_contain_text("Not saved yet: kept in this browser")
+    expect(page.locator(".saved")).to_contain_text("kept in this browser")
     # What was said to be saved is there once somebody starts the program again.
     own_server.start()
     other = page.context.new_page()

@@ -227,6 +227,7 @@ def test_a_file_without_a_needed_column_is_held_and_the_last_good_data_stays(own
 
 
 def test_the_desk_lists_reports_with_miniatures_and_tables(owner, report, other):
+    owner.get(f"/reports/{report.uid}/miniature/")
     page = owner.get("/").content.decode()
     assert "Visits of the spring" in page
     assert 'class="miniature"' in page

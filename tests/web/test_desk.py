@@ -46,20 +46,37 @@ def test_the_desk_asks_few_questions_however_much_stands_on_it(owner, report):
     assert queries(owner, "/") <= MOST_QUERIES
 
 
+def look(client):
+    """Look at the desk as a browser does: what is not current is asked for."""
+    for address in re.findall(r'data-miniature="(.*?)"', client.get("/").content.decode()):
+        assert client.get(address).content.startswith(b"<svg")
+
+
 def test_pictures_on_the_desk_are_drawn_once_and_anew_when_what_they_show_changes(owner, report, table, drawn):
     other = create_report(owner.user, "Without a table")
-    owner.get("/")
-    owner.get("/")
+    look(owner)
+    look(owner)
     assert sorted(drawn) == sorted([report.pk, other.pk])
     drawn.clear()
     change(owner, report, {"type": "rename", "title": "Renamed"})
-    owner.get("/")
+    look(owner)
     assert drawn == [report.pk]
     arrive(owner, VISITS.replace("120", "1200"), table)
     before = Miniature.objects.get(report=report).markup
-    owner.get("/")
+    look(owner)
     assert drawn == [report.pk, report.pk]
     assert Miniature.objects.get(report=report).markup != before
+
+
+def test_the_desk_is_there_before_its_pictures_are_drawn(owner, report, drawn):
+    page = owner.get("/").content.decode()
+    assert drawn == [] and f"/reports/{report.uid}/miniature/" in page
+    look(owner)
+    assert 'class="miniature"' in owner.get("/").content.decode()
+    # What was drawn before is shown until what is new of it is there.
+    change(owner, report, {"type": "rename", "title": "Renamed"})
+    page = owner.get("/").content.decode()
+    assert 'class="miniature"' in page and "data-miniature" in page
 
 
 @pytest.mark.parametrize("place", ["", "margin/", "tiles/c1/", "preview/", "publish/", "proof/"])

@@ -34,7 +34,7 @@ def shown(owner, report):
 
 def test_a_picture_is_kept_once_and_found_among_ones_own(owner):
     first, again = bring(owner, png()).json(), bring(owner, png(), "other name.png").json()
-    assert first == again == {"name": first["name"], "label": "shelf"}
+    assert first == again == {"name": first["name"], "label": "shelf", "aspect": first["aspect"]}
     assert KeptPicture.objects.count() == 1
     assert 'title="shelf"' in owner.get("/icons/?pictures&q=SHE").content.decode()
     assert 'title="shelf"' not in owner.get("/icons/?pictures&q=heart").content.decode()

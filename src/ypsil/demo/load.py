@@ -68,7 +68,7 @@ def load_demo() -> None:
         (board_page(visits, survey), "board, monthly"),
     ):
         tag_report(author, keep_report(author, page).uid, tags)
-    for page, tags in ((public_page(visits, survey), "public"), (libraries_report(visits, survey), "monthly")):
+    for page, tags in ((public_page(visits, survey, shelf), "public"), (libraries_report(visits, survey), "monthly")):
         kept = keep_report(author, page)
         tag_report(author, kept.uid, tags)
         choose_audience(author, kept.uid, "link")

@@ -7,7 +7,7 @@ from typing import Any
 
 from ypsil.core.document.page_formats import PAGE_FORMATS
 from ypsil.core.prose import Prose
-from ypsil.core.report import Band, ReportBody, SourcesTile, TextTile, VisualTile
+from ypsil.core.report import Band, PictureTile, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles.text import Role
@@ -21,10 +21,11 @@ _STEPS = (
     ("Bring back", "To any branch, or to the book bus."),
 )
 _NEXT = (
-    ("Longer Saturdays", "Market Square and Alder Lane stay open until six from the spring on."),
-    ("A quiet room", "Readers asked for it more often than for anything else."),
-    ("More large print", "Two shelves in every branch, chosen by readers."),
+    ("clock", "Longer Saturdays", "Market Square and Alder Lane stay open until six from the spring on."),
+    ("headphones", "A quiet room", "Readers asked for it more often than for anything else."),
+    ("bookshelf", "More large print", "Two shelves in every branch, chosen by readers."),
 )
+_SHELVES = "Two shelves full of books in many colours."
 
 
 def _sum(column: str) -> dict[str, Any]:
@@ -35,13 +36,16 @@ def _text(role: Role, text: str | Prose, at: tuple[int, int, int, int], **more: 
     return TextTile(role=role, text=text, place=place(*at), **more)
 
 
-def public_page(visits: str, survey: str) -> ReportBody:
+_STICKER = Card(fill="second", corner=40, padding=6, has_shadow=True)
+
+
+def public_page(visits: str, survey: str, shelves: str) -> ReportBody:
     """Return the year of Brackenshire Libraries as an infographic for whoever passes by."""
     return ReportBody(
         title="A year at your libraries",
-        cards=CardManner(fill="paper", corner=14, padding=20),
+        cards=CardManner(fill="paper", corner=14, padding=20, header="accent"),
         bands=(
-            _cover(visits),
+            _cover(visits, shelves),
             _sides(visits),
             _steps(),
             _busiest(visits),
@@ -52,40 +56,46 @@ def public_page(visits: str, survey: str) -> ReportBody:
     )
 
 
-def _cover(visits: str) -> Band:
+def _cover(visits: str, shelves: str) -> Band:
     return Band(
         message="A year at your libraries",
         ground=Ground(colour="deep", to="accent", way="slope"),
         padding=6,
         tiles=(
-            _text("label", "Brackenshire Libraries", (0, 0, 24, 3)),
+            _text("label", "Brackenshire Libraries", (0, 0, 14, 3)),
             _text("title", "The door opened all year, and children came most in summer", (0, 4, 21, 16)),
+            _text("label", "10 branches and a book bus", (16, 0, 8, 5), align="middle", turn=4, card=_STICKER),
             visual(
                 visits, "kpi", {"measures": [_sum("Visits")], "where": LAST_YEAR}, place(0, 22, 12, 26),
                 options={"label": "visits in the last 12 months"},
             ),
             visual(
-                visits, "area", {"measures": [_sum("Visits")], "per": PER_MONTH}, place(12, 22, 12, 26),            ),
+                visits, "area", {"measures": [_sum("Visits")], "per": PER_MONTH}, place(12, 22, 12, 26),
+            ),
+            PictureTile(picture=shelves, alt=_SHELVES, corner=14, place=place(0, 51, 24, 23)),
         ),
     )  # fmt: skip
 
 
 def _sides(visits: str) -> Band:
-    def side(kind: str, at: tuple[int, int, int, int], fill: str, **options: Any) -> VisualTile:
+    def side(kind: str, at: tuple[int, int, int, int], card: Card, **options: Any) -> VisualTile:
         where = [*LAST_YEAR, {"column": "Kind", "test": "in", "values": [kind]}]
         found = visual(visits, "kpi", {"measures": [_sum("Visits")], "where": where}, place(*at), options=options)
-        return found.model_copy(update={"card": Card(fill=fill)})
+        return found.model_copy(update={"card": card})
+
+    adults = Card(fill="second-tint", header="second", icon="person", says="Adults")
+    children = Card(fill="third-tint", header="third", icon="balloon", says="Children")
 
     return Band(
         message="Adults and children",
         tiles=(
             _text("heading", "Two kinds of readers, one house", (0, 0, 24, 5)),
-            side("Adult", (0, 6, 12, 22), "second-tint", label="visits by adults"),
-            side("Child", (12, 6, 12, 22), "third-tint", label="visits by children"),
+            side("Adult", (0, 6, 12, 23), adults, label="visits by adults"),
+            side("Child", (12, 6, 12, 23), children, label="visits by children"),
             _text("body", _part_of(visits, "Adult", " of all visits. Adults come all year, most of all in autumn."),
-                  (0, 30, 12, 7), colour="quiet"),
+                  (0, 31, 12, 7), colour="quiet"),
             _text("body", _part_of(visits, "Child", " of all visits. Children come when school is out, and stay for "
-                  "the summer game."), (12, 30, 12, 7), colour="quiet"),
+                  "the summer game."), (12, 31, 12, 7), colour="quiet"),
         ),
     )  # fmt: skip
 
@@ -149,12 +159,10 @@ def _said(survey: str) -> Band:
 
 
 def _next() -> Band:
-    tiles: list[TextTile] = []
-    for number, (title, said) in enumerate(_NEXT):
-        tiles += [
-            _text("label", title, (8 * number, 6, 8, 4), colour="accent"),
-            _text("body", said, (8 * number, 10, 8, 14)),
-        ]
+    tiles = [
+        _text("body", said, (8 * number, 7, 8, 22), card=Card(icon=icon, says=title))
+        for number, (icon, title, said) in enumerate(_NEXT)
+    ]
     heading = _text("heading", "What comes next", (0, 0, 24, 5))
     return Band(message="What comes next", ground=Ground(colour="ink"), tiles=(heading, *tiles), padding=5)
 
@@ -186,16 +194,21 @@ def board_page(visits: str, survey: str) -> ReportBody:
     charts = (
         visual(
             visits, "line", {"measures": [_sum("Visits")], "per": PER_MONTH, "split": {"column": "Kind"}},
-            place(0, 23, 12, 51), title="Visits per month", options={"at_end": "name and value"},
+            place(0, 23, 12, 51), options={"at_end": "name and value"},
         ),
         visual(
             visits, "bar", {"measures": [_sum("Visits")], "per": [{"column": "Branch"}], "where": LAST_YEAR},
-            place(12, 23, 7, 51), title="By branch, 12 months", options={"emphasis": "Market Square"},
+            place(12, 23, 7, 51), options={"emphasis": "Market Square"},
         ),
         visual(
             survey, "ring", {"measures": [share]}, place(19, 23, 5, 51), options={"label": "would recommend us"},
         ),
     )  # fmt: skip
+    headed = (
+        Card(edge="", icon="calendar", says="Visits per month"),
+        Card(edge="", icon="building", says="By branch, 12 months"),
+        Card(edge="", icon="thumb up", says="Spring survey"),
+    )
     return ReportBody(
         title="Board dashboard: the month at a glance",
         page=PAGE_FORMATS["dashboard-16x9"].page,
@@ -214,7 +227,10 @@ def board_page(visits: str, survey: str) -> ReportBody:
                 message="Figures and charts",
                 ground=Ground(colour="wash"),
                 padding=2,
-                tiles=(*cards, *(chart.model_copy(update={"card": Card(edge="")}) for chart in charts)),
+                tiles=(
+                    *cards,
+                    *(chart.model_copy(update={"card": card}) for chart, card in zip(charts, headed, strict=True)),
+                ),
             ),
         ),
     )

@@ -4,7 +4,11 @@ from __future__ import annotations
 
 import re
 
+# What text needs (WCAG 2.2, success criterion 1.4.3).
+_TEXT_CONTRAST = 4.5
 _LIFTS = 40
+# How much of a background a pale colour holds.
+_PALE = 0.72
 _HEX = re.compile(r"^#[0-9a-fA-F]{6}$")
 
 
@@ -47,15 +51,17 @@ def contrast_ratio(first: str, second: str) -> float:
 
 
 def readable_on(background: str, dark: str, light: str) -> str:
-    """Return whichever of two text colours stands out more from the background.
+    """Return whichever of two text colours stands out more from the background, made darker or lighter where it does
+    not stand out enough (WCAG 2.2, success criterion 1.4.3).
 
-    >>> readable_on("#12806c", "#2a1a3e", "#ffffff")
-    '#ffffff'
+    >>> readable_on("#12806c", "#2a1a3e", "#ffffff"), readable_on("#4496ad", "#14697f", "#ffffff")
+    ('#ffffff', '#202020')
     """
-    return max((dark, light), key=lambda colour: contrast_ratio(colour, background))
+    best = max((dark, light), key=lambda colour: contrast_ratio(colour, background))
+    return best if contrast_ratio(best, background) >= _TEXT_CONTRAST else lifted(best, background)
 
 
-def lifted(colour: str, background: str, least: float = 4.5) -> str:
+def lifted(colour: str, background: str, least: float = _TEXT_CONTRAST) -> str:
     """Return a colour, mixed with as much white or black as it takes to have a contrast on a background.
 
     4.5 is what text needs (WCAG 2.2, success criterion 1.4.3).
@@ -68,7 +74,7 @@ def lifted(colour: str, background: str, least: float = 4.5) -> str:
     return next((one for one in steps if contrast_ratio(one, background) >= least), end)
 
 
-def faded(colour: str, background: str, least: float = 4.5) -> str:
+def faded(colour: str, background: str, least: float = _TEXT_CONTRAST) -> str:
     """Return a colour, mixed with as much of a background as leaves it a contrast there.
 
     >>> faded("#000000", "#ffffff")
@@ -76,3 +82,13 @@ def faded(colour: str, background: str, least: float = 4.5) -> str:
     """
     steps = (mix(colour, background, step / _LIFTS) for step in range(_LIFTS, -1, -1))
     return next((one for one in steps if contrast_ratio(one, background) >= least), colour)
+
+
+def pale_under(colour: str, background: str, ink: str) -> str:
+    """Return a colour as pale on a background as lets text in an ink be read on both.
+
+    >>> pale_under("#14697f", "#ffffff", "#22212b"), pale_under("#a1d3e1", "#14697f", "#ffffff")
+    ('#bdd5db', '#338094')
+    """
+    steps = (mix(colour, background, _PALE + (1 - _PALE) * step / _LIFTS) for step in range(_LIFTS + 1))
+    return next((one for one in steps if contrast_ratio(ink, one) >= _TEXT_CONTRAST), background)

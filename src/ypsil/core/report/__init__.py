@@ -3,13 +3,14 @@
 from ypsil.core.document.model import Frame
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.edits import Edit, parse_edit
-from ypsil.core.tiles import Group, ReportTable, SourcesTile, TextTile, Tile, VisualTile
+from ypsil.core.tiles import Group, PictureTile, ReportTable, SourcesTile, TextTile, Tile, VisualTile
 
 __all__ = [
     "Band",
     "Edit",
     "Frame",
     "Group",
+    "PictureTile",
     "ReportBody",
     "ReportTable",
     "SourcesTile",

@@ -11,6 +11,7 @@ from ypsil.core.tiles.base import Asked, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
 from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.later import LaterTile
+from ypsil.core.tiles.picture import PictureTile
 from ypsil.core.tiles.sources import SourcesTile
 from ypsil.core.tiles.spot import SpotTile
 from ypsil.core.tiles.text import TextTile
@@ -57,6 +58,7 @@ __all__ = [
     "LaterTile",
     "Memory",
     "Offer",
+    "PictureTile",
     "ReportTable",
     "SourcesTile",
     "SpotTile",

@@ -18,7 +18,7 @@ from ypsil.web.compose.actions.make_report import make_report
 from ypsil.web.compose.actions.rename_report import rename_report
 from ypsil.web.compose.actions.tag_report import tag_report
 from ypsil.web.compose.desk import ORDERS, Looked, last_visit
-from ypsil.web.compose.miniatures import miniatures_of
+from ypsil.web.compose.miniatures import miniature_now, miniatures_of
 from ypsil.web.compose.services import report_for, reports_of, resting_of
 from ypsil.web.gather.services import (
     current_preparations,
@@ -61,6 +61,15 @@ def desk(request: HttpRequest) -> HttpResponse:
         "resting": list(resting_of(person).order_by("-rests_since")),
     }
     return render(request, "compose/desk.html", context)
+
+
+@login_required
+@require_safe
+def miniature(request: HttpRequest, uid: str) -> HttpResponse:
+    """The small picture of a report as it is now."""
+    person = asker(request)
+    found = report_for(person, uid)
+    return HttpResponse(miniature_now(found, table_states(list(tables_of(person)))), content_type="image/svg+xml")
 
 
 @login_required

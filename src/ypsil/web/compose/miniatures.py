@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from django.db import transaction
 from django.utils.safestring import SafeString, mark_safe
@@ -18,18 +19,38 @@ from ypsil.web.compose.thumbnails import miniature_height, report_miniature
 from ypsil.web.program import program_digest
 
 
-def miniatures_of(reports: Sequence[Report], states: dict[str, str]) -> dict[int, SafeString]:
-    """Return the small picture of each report; ``states`` tell of each of their owner's tables what it shows.
+@dataclass(frozen=True, slots=True)
+class Small:
+    """The small picture of a report as it was drawn last (none: an empty text), and whether it is as it would be drawn
+    now."""
+
+    markup: SafeString
+    is_current: bool
+
+
+def miniatures_of(reports: Sequence[Report], states: dict[str, str]) -> dict[int, Small]:
+    """Return the small picture of each report; ``states`` tell of each of their owner's tables what it shows. Nothing
+    is drawn: the desk is there at once, and asks for what is not current.
 
     The reports come with their ``miniature`` and their ``uses``, so that one that is kept costs no query.
     """
-    found: dict[int, SafeString] = {}
+    found: dict[int, Small] = {}
     for report in reports:
-        seen = [f"{use.table_uid}={states.get(use.table_uid, '')}" for use in report.uses.all()]
-        key = hashlib.sha256("\n".join([program_digest(), str(report.revision), *sorted(seen)]).encode()).hexdigest()
         kept = getattr(report, "miniature", None)
-        found[report.pk] = mark_safe(kept.markup) if kept is not None and kept.key == key else _drawn(report, key)
+        is_current = kept is not None and kept.key == _key(report, states)
+        found[report.pk] = Small(mark_safe("" if kept is None else kept.markup), is_current)
     return found
+
+
+def miniature_now(report: Report, states: dict[str, str]) -> SafeString:
+    """Return the small picture of a report as it is now, drawn where it is not kept."""
+    kept, key = getattr(report, "miniature", None), _key(report, states)
+    return mark_safe(kept.markup) if kept is not None and kept.key == key else _drawn(report, key)
+
+
+def _key(report: Report, states: dict[str, str]) -> str:
+    seen = [f"{use.table_uid}={states.get(use.table_uid, '')}" for use in report.uses.all()]
+    return hashlib.sha256("\n".join([program_digest(), str(report.revision), *sorted(seen)]).encode()).hexdigest()
 
 
 def _drawn(report: Report, key: str) -> SafeString:

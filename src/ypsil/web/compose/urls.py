@@ -21,6 +21,7 @@ urlpatterns = [
     path("reports/new/", desk_views.new_report, name="new-report"),
     path("tables/<str:table>/show/", table_views.show, name="show-table"),
     path("reports/<str:uid>/", views.report, name="report"),
+    path("reports/<str:uid>/miniature/", desk_views.miniature, name="miniature"),
     path("reports/<str:uid>/at-desk/", desk_views.from_desk, name="from-desk"),
     path("reports/<str:uid>/delete/", desk_views.delete_report, name="delete-report"),
     path("reports/<str:uid>/tables/", table_views.report_tables, name="report-tables"),

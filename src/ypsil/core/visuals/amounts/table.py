@@ -7,7 +7,7 @@ from itertools import accumulate
 from typing import Literal
 
 from ypsil.core.answers.model import Answer, AnswerColumn
-from ypsil.core.drawing.colour import mix, readable_on
+from ypsil.core.drawing.colour import pale_under, readable_on
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
@@ -147,7 +147,7 @@ def _cells(
             shapes.append(Line(left, top, left + width, top, style.grid))
         if value is not None and options.cells == "bars" and high > low:
             length = (width - _PAD_PX) * abs(value) / max(high, -low)
-            pale = mix(style.accent if value >= 0 else style.colour(1), style.paper, 0.72)
+            pale = pale_under(style.accent if value >= 0 else style.colour(1), style.paper, style.ink)
             shapes.append(
                 Rect(left + width - _PAD_PX / 2 - length, top + 4, max(0.5, length), _ROW_PX - 8, pale, 0, title)
             )

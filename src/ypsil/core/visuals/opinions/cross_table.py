@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ypsil.core.answers.model import Answer
-from ypsil.core.drawing.colour import mix
+from ypsil.core.drawing.colour import mix, readable_on
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Line, Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten, wrap
@@ -147,7 +147,8 @@ def _row(
         title = mark_title(grid.names[row], text, _SIGN_WORDS[sign], series=grid.series[column].name)
         pale = mix(style.paper, style.accent, 0.36 * min(1.0, share or 0.0)) if options.shades else style.paper
         shapes.append(Rect(end - width + 2, y + 1, width - 2, tall - 2, pale, 2, title))
-        shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, style.ink, "end", cell=(row + 1, column + 1)))
+        ink = readable_on(pale, style.ink, style.paper)
+        shapes.append(Text(end - _PAD_PX / 2, baseline, text, font, ink, "end", cell=(row + 1, column + 1)))
         if sign:
             left = end - _PAD_PX / 2 - text_width(text, font) - _ARROW_PX - 4
             shapes.append(_arrow(left, baseline - font.size * 0.7, sign, style))

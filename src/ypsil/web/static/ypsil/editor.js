@@ -74,12 +74,14 @@ function start(state) {
     },
     onPage: (data, edit) => {
       if (!data.message) state.saved = data.did || data.saved;
+      saver.saved = data.saved;
       state.cannotUndo = !data.can_undo;
       state.cannotRedo = !data.can_redo;
       if (document.activeElement !== byId("report-title")) byId("report-title").value = data.title;
       view.show(data, edit);
     },
   });
+  saver.saved = state.saved;
   const send = (edit, spell) => saver.add(edit, spell);
   const [page, stage, board, ladder, margin] = ["page", "stage", "board", "ladder", "margin"].map(byId);
   const view = new PageView({ page, stage, margin, ladder, url: saver.url, send });

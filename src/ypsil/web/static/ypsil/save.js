@@ -1,6 +1,7 @@
 // Sends edits one after the other. What could not be sent stays in this browser and is sent later.
 
 const RETRY_MS = 3000;
+const NO_CONNECTION = "No connection";
 
 export class Saver {
   constructor({ url, csrf, revision, onPage, onState, onNotice, onRefused, onLost, known }) {
@@ -8,9 +9,17 @@ export class Saver {
     this.key = `ypsil-edits:${url}`;
     this.queue = JSON.parse(localStorage.getItem(this.key) || "[]");
     this.running = null;
+    this.why = NO_CONNECTION;
     this.steps = Promise.resolve();
     // Once the page is there, too.
     if (this.queue.length) setTimeout(() => this.flush());
+    window.addEventListener("online", () => this.flush());
+  }
+
+  // Others are not heard of any longer, or are again: that is said where nothing of one's own waits to be sent.
+  hears(isHeard) {
+    if (this.queue.length) return isHeard && this.flush();
+    this.onState(isHeard ? this.saved : `${NO_CONNECTION}: what others change is not seen`);
   }
 
   // What has an id is made once, also where the reply is lost and it is sent again. A spell holds together what was
@@ -37,7 +46,7 @@ export class Saver {
       const entry = this.queue[0];
       const reply = await this.post("edits/", { ...entry, known: this.known() });
       if (!reply) {
-        this.onState("Not saved yet: kept in this browser, trying again");
+        this.onState(`${this.why}: ${this.queue.length === 1 ? "1 change" : `${this.queue.length} changes`} kept in this browser`);
         setTimeout(() => this.flush(), RETRY_MS);
         break;
       }
@@ -88,14 +97,19 @@ export class Saver {
       let response = await this.send(path, body);
       // Whoever signed in again in another window has another token now.
       if (response.status === 403 && (await this.renew())) response = await this.send(path, body);
-      if (response.status >= 500) return null;
+      if (response.status >= 500) {
+        this.why = "The server does not answer";
+        return null;
+      }
       if (response.redirected || response.status === 403) {
+        this.why = "Signed out";
         this.onNotice("You are signed out. Sign in in another window; what you typed is kept here.");
         return null;
       }
       const isJson = (response.headers.get("Content-Type") || "").startsWith("application/json");
       return { status: response.status, data: isJson ? await response.json() : {} };
     } catch {
+      this.why = NO_CONNECTION;
       return null;
     }
   }

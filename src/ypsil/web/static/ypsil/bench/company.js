@@ -51,13 +51,16 @@ export function bindCompany({ view, saver, url, said }) {
   function listen() {
     const events = new EventSource(`${url}live/`);
     events.addEventListener("message", (event) => {
+      if (failed >= TRIES) saver.hears(true);
       failed = 0;
       clearInterval(asking);
       hear(JSON.parse(event.data));
     });
     // Where events do not come through, the page is asked for now and then.
     events.addEventListener("error", () => {
-      if (++failed === TRIES) asking = setInterval(catchUp, ASK_MS);
+      if (++failed !== TRIES) return;
+      saver.hears(false);
+      asking = setInterval(catchUp, ASK_MS);
     });
     window.addEventListener("pagehide", () => events.close());
   }
