@@ -118,3 +118,38 @@ def test_a_place_kept_for_a_picture_is_filled_by_choosing_one(bench):
     page.get_by_role("button", name="Choose another picture").click()
     expect(page.locator("#choices .suggestion", has_text="hall")).to_have_count(1)
     assert tile(page, "a").count() == 1
+
+
+def test_a_picture_is_framed_aimed_recoloured_and_captioned(bench):
+    page = bench
+    page.evaluate(BRING, ["drop", [sent("hall.png", picture("#7a2f8c", 800, 200))]])
+    found = pictures(page)
+    expect(found).to_have_count(1)
+    shape = found.locator("svg > path").first
+    straight = shape.get_attribute("d")
+    page.locator("summary", has_text="Frame").click()
+    page.locator("#field-frame").click()
+    page.get_by_role("button", name="A hexagon").click()
+    expect(shape).not_to_have_attribute("d", straight)
+    # The point that stays in sight, by the mouse and by keys.
+    pad = page.locator("[data-focus-of]")
+    box = pad.bounding_box()
+    pad.click(position={"x": box["width"] * 0.9, "y": box["height"] / 2})
+    expect(pad).to_have_attribute("data-across", "0.9")
+    pad.press("ArrowLeft")
+    expect(pad).to_have_attribute("data-across", "0.85")
+    expect(page.locator("#spoken")).to_have_text("85 % across, 50 % down")
+    page.locator("summary", has_text="Colours").click()
+    page.locator("#tile-colours").select_option("two")
+    expect(found.locator("filter")).to_have_count(1)
+    page.locator("summary", has_text="Caption").click()
+    page.get_by_label("Caption", exact=True).fill("The hall")
+    page.get_by_label("Caption", exact=True).press("Tab")
+    expect(found.locator("svg text")).to_have_text("The hall")
+    page.get_by_label("Whose picture").fill("Ann Reader")
+    page.get_by_label("Whose picture").press("Tab")
+    saved(page)
+    page.reload()
+    expect(found.locator("filter")).to_have_count(1)
+    page.locator("[data-pick]").last.wait_for()
+    assert violations(page) == []

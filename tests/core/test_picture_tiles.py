@@ -1,11 +1,14 @@
 """Pictures in a place of the page: filling it or whole, with round corners, turned, in every kind of file."""
 
 import io
+import math
 
 import numpy as np
 import pytest
 from PIL import Image
 
+from ypsil.core.drawing.colour import channels
+from ypsil.core.drawing.icons import icons
 from ypsil.core.drawing.picture_files import read_picture
 from ypsil.core.export import FORMATS, page_to_png, page_to_svg
 from ypsil.core.proof import findings_of
@@ -115,3 +118,104 @@ def test_its_usual_place_has_its_proportions_within_bounds(aspect, rows):
         return
     tile = ReportBody.model_validate({"title": "T", "bands": [{"tiles": [data]}]}).tiles()[0]
     assert tile.usual_size() == (12, rows)
+
+
+def ink_of(found):
+    """How many pixels are not the page's white."""
+    return int((np.abs(found - 255).max(axis=2) > 20).sum())
+
+
+@pytest.mark.parametrize(
+    ("frame", "part"),
+    [
+        # Parts of the square round it, by elementary geometry.
+        ("circle", math.pi / 4),
+        ("ellipse", math.pi / 4),
+        ("hexagon", 0.75),
+        ("arch", 0.5 + math.pi / 8),
+        ("rectangle", 1.0),
+    ],
+)
+def test_a_frame_covers_what_geometry_says(frame, part):
+    square = {"column": 0, "row": 0, "width": 12, "height": 45}
+    made = page(frame=frame, place=square)
+    scene = made.tiles()[0].scene
+    found = pixels(made)
+    side = min(scene.width, scene.height)
+    whole = side * side if frame == "circle" else scene.width * scene.height
+    if frame == "arch":
+        rise = scene.width / 2
+        part = (whole - scene.width * rise + math.pi * rise * rise / 2) / whole
+    assert ink_of(found) == pytest.approx(part * whole, rel=0.02)
+
+
+@pytest.mark.parametrize("frame", ["blob", *sorted(icons())[::23]])
+def test_soft_shapes_and_icons_are_filled_and_stay_in_their_place(frame):
+    made = page(frame=frame)
+    found = pixels(made)
+    covered = ink_of(found) / found[:, :, 0].size
+    assert 0.02 < covered < 0.99
+    with Image.open(io.BytesIO(page_to_png(made, scale=1))) as opened:
+        everywhere = np.asarray(opened.convert("RGB")).astype(int)
+    assert ink_of(everywhere) <= ink_of(found) + 0.02 * ink_of(found)
+
+
+def test_a_picture_fills_the_letters_of_a_number():
+    found = pixels(page(letters="81%"))
+    covered = ink_of(found) / found[:, :, 0].size
+    assert 0.1 < covered < 0.6
+    # Both halves of it are seen, and nothing but it.
+    colours = {tuple(pixel) for pixel in found.reshape(-1, 3)}
+    assert any(is_like(np.array(one), RED) for one in colours) and any(is_like(np.array(one), BLUE) for one in colours)
+
+
+@pytest.mark.parametrize(("across", "left", "right"), [(0, RED, RED), (1, BLUE, BLUE), (0.5, RED, BLUE)])
+def test_the_point_that_is_to_stay_in_sight_does(across, left, right):
+    tall = {"column": 0, "row": 0, "width": 6, "height": 60}
+    found = pixels(page(across=across, place=tall))
+    height, width, _ = found.shape
+    assert is_like(found[height // 2, 4], left) and is_like(found[height // 2, width - 5], right)
+
+
+def test_one_that_is_made_larger_shows_less_of_itself():
+    found = pixels(page(zoom=2, across=0))
+    assert is_like(found[20, found.shape[1] - 6], RED)
+
+
+def test_two_colours_of_the_style_stand_for_dark_and_light():
+    """Red has 21 % of the lightness of white, blue 7 % (Rec. 709, coded values as they are): so far each is from the
+    dark colour to the light one."""
+    made = page(colours="two")
+    found = pixels(made)
+    style = made.context.style
+    dark, light = np.array(channels(style.accent)), np.array(channels(style.paper))
+    for x, colour in ((10, RED), (-10, BLUE)):
+        lightness = np.dot(colour, (0.2126, 0.7152, 0.0722)) / 255
+        assert np.abs(found[50, x] - (dark + (light - dark) * lightness)).max() < 6
+    grey = pixels(page(colours="grey"))[50, 10]
+    assert max(grey) - min(grey) <= 2
+
+
+def test_one_that_is_dimmed_lets_the_paper_through():
+    plain, dim = pixels(page()), pixels(page(dimmed="by half"))
+    assert np.abs(dim[50, 10] - (plain[50, 10] + 255) / 2).max() < 4
+
+
+def test_a_caption_stands_below_and_a_credit_among_the_sources():
+    made = page(caption="The hall after the new paint, seen from the gallery " * 3, credit="Ann Reader")
+    scene = made.tiles()[0].scene
+    cover = scene.shapes[0].motif
+    lines = scene.texts()
+    assert len(lines) > 1
+    assert all(cover.y + cover.height + scene.shapes[0].y < line.y - line.font.size * 0.7 for line in lines)
+    assert all(line.y < scene.height for line in lines)
+    assert made.context.sources == "Picture: Ann Reader."
+
+
+def test_whoever_is_to_be_thanked_is_named_once():
+    tiles = [
+        {"id": f"p{place}", "type": "picture", "picture": PICTURE.name, "credit": credit}
+        for place, credit in enumerate(("Ann", "Bo", " Ann ", ""))
+    ]
+    report = ReportBody.model_validate({"title": "T", "bands": [{"id": "b1", "tiles": tiles}]})
+    assert compose(report, {}, pictures={PICTURE.name: PICTURE}).context.sources == "Pictures: Ann; Bo."

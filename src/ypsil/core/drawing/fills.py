@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from ypsil.core.drawing.colour import channels
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Cover, Fade, Hatch, Motif, Part, Path, Rect
 
@@ -56,8 +57,10 @@ class Fills:
             name = f"{self._prefix}-{motif.way}-{fill.removeprefix('#')}-{motif.to.removeprefix('#')}"
             self._found[name] = _fading(name, motif, fill)
         elif isinstance(motif, Cover):
-            place = f"{motif.x:.4g} {motif.y:.4g} {motif.width:.4g} {motif.height:.4g}"
+            lies = motif.lies or ()
+            place = " ".join(f"{one:.4g}" for one in (motif.x, motif.y, motif.width, motif.height, *lies))
             name = f"{self._prefix}-{motif.picture.digest[:12]}-{_ID_LETTERS.sub('-', place)}"
+            name += "" if motif.tint is None else "".join(f"-{colour.removeprefix('#')}" for colour in motif.tint)
             self._found[name] = _covering(name, motif, self._address_of(motif.picture))
         else:
             name = f"{self._prefix}-{_ID_LETTERS.sub('-', motif.name)}-{motif.size:.4g}"
@@ -89,10 +92,30 @@ def _repeated(name: str, motif: Motif) -> str:
 
 def _covering(name: str, cover: Cover, address: str) -> str:
     width, height = f"{cover.width:.6g}", f"{cover.height:.6g}"
+    x, y, wide, high = cover.lies or (0.0, 0.0, cover.width, cover.height)
+    lies = f'x="{x:.6g}" y="{y:.6g}" width="{wide:.6g}" height="{high:.6g}"'
+    tint, tinted = "", ""
+    if cover.tint is not None:
+        tint, tinted = _tint(f"{name}-tint", *cover.tint), f' filter="url(#{name}-tint)"'
     return (
-        f'<pattern id="{name}" x="{cover.x:.6g}" y="{cover.y:.6g}" width="{width}" height="{height}" '
-        f'patternUnits="userSpaceOnUse"><image href="{address}" width="{width}" height="{height}" '
-        'preserveAspectRatio="xMidYMid slice"/></pattern>'
+        f'{tint}<pattern id="{name}" x="{cover.x:.6g}" y="{cover.y:.6g}" width="{width}" height="{height}" '
+        f'patternUnits="userSpaceOnUse"><image href="{address}" {lies} '
+        f'preserveAspectRatio="xMidYMid slice"{tinted}/></pattern>'
+    )
+
+
+def _tint(name: str, dark: str, light: str) -> str:
+    """A filter that puts two colours, and what lies between them, in place of black and white. Lightness is that of
+    sRGB's primaries (Filter Effects 1, "luminanceToAlpha")."""
+    ends = zip(channels(dark), channels(light), strict=True)
+    tables = "".join(
+        f'<feFunc{channel} type="table" tableValues="{low / 255:.4g} {high / 255:.4g}"/>'
+        for channel, (low, high) in zip("RGB", ends, strict=True)
+    )
+    grey = "0.2126 0.7152 0.0722 0 0 " * 3 + "0 0 0 1 0"
+    return (
+        f'<filter id="{name}" x="0" y="0" width="1" height="1" color-interpolation-filters="sRGB">'
+        f'<feColorMatrix type="matrix" values="{grey}"/><feComponentTransfer>{tables}</feComponentTransfer></filter>'
     )
 
 

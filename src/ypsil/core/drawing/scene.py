@@ -97,13 +97,16 @@ class Motif:
 @dataclass(frozen=True, slots=True)
 class Cover:
     """A picture in place of a shape's fill: it covers a rectangle of the shape's plane, and is cut where it is wider
-    or taller."""
+    or taller: evenly, unless ``lies`` says where it lies there (x, y, width, height by the rectangle's corner).
+    ``tint`` are the colours that its black and its white become, where it is not in its own."""
 
     picture: Picture
     x: float
     y: float
     width: float
     height: float
+    lies: tuple[float, float, float, float] | None = None
+    tint: tuple[str, str] | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -223,10 +223,14 @@ def draw_narrow(page: Page) -> dict[str, Drawn]:
 
 
 def sources_text(report: ReportBody, tables: Mapping[str, ReportTable]) -> str:
-    """Return a line for each table that the report's tiles ask."""
+    """Return a line on the tables that the report's tiles ask, and on whose pictures it shows."""
     used = [tables[name].source for name in report.tables() if name in tables]
     heading = "Source: " if len(used) == 1 else "Sources: "
-    return heading + "; ".join(used) + "." if used else ""
+    lines = [heading + "; ".join(used) + "."] if used else []
+    credited = report.credits()
+    if credited:
+        lines.append(("Picture: " if len(credited) == 1 else "Pictures: ") + "; ".join(credited) + ".")
+    return " ".join(lines)
 
 
 def context_of(

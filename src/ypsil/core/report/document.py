@@ -92,6 +92,10 @@ class ReportBody(_Model):
         """Return the tables that tiles ask, in order of first use."""
         return list(dict.fromkeys(asked.table for tile in self.tiles() for asked in tile.questions()))
 
+    def credits(self) -> list[str]:
+        """Return whom to thank for what stands on the page, each once."""
+        return list(dict.fromkeys(credit for tile in self.tiles() for credit in tile.credits()))
+
     def pictures(self) -> list[str]:
         """Return the names of the pictures that tiles show or bands stand on, each once."""
         grounds = [band.ground.picture for band in self.bands if band.ground is not None and band.ground.picture]

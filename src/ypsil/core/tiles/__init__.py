@@ -42,6 +42,11 @@ def as_text(tile: AnyTile | None) -> TextTile | None:
     return tile if isinstance(tile, TextTile) else None
 
 
+def as_picture(tile: AnyTile | None) -> PictureTile | None:
+    """Return a tile that shows a picture as what it is, None for any other."""
+    return tile if isinstance(tile, PictureTile) else None
+
+
 def as_visual(tile: AnyTile | None) -> VisualTile | None:
     """Return a tile that shows an answer as what it is, None for any other."""
     return tile if isinstance(tile, VisualTile) else None
@@ -67,6 +72,7 @@ __all__ = [
     "TileKind",
     "VisualTile",
     "Written",
+    "as_picture",
     "as_text",
     "as_visual",
     "drawings",

@@ -114,6 +114,10 @@ class TileKind(BaseModel):
         """Return the names of the pictures that somebody brought and the tile shows."""
         return []
 
+    def credits(self) -> list[str]:
+        """Return whom to thank for it, for the line about sources."""
+        return []
+
     def lacks_words(self) -> bool:
         """Tell whether it says nothing to those who cannot see it, and should."""
         return False

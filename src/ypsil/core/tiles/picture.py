@@ -8,9 +8,10 @@ from typing import Literal
 from pydantic import Field
 
 from ypsil.core.document.model import PageFormat
+from ypsil.core.drawing.frames import frame_outline, letters_outline
 from ypsil.core.drawing.pictures import Picture
-from ypsil.core.drawing.rectangles import rounded
-from ypsil.core.drawing.scene import Cover, Path, Scene
+from ypsil.core.drawing.scene import Cover, Font, Path, Scene, Shape, Text
+from ypsil.core.drawing.wrap import wrap
 from ypsil.core.tiles.base import TileKind, waiting
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.visuals import Box
@@ -21,23 +22,58 @@ _GONE = "Its picture is no longer there. Choose another."
 # The size of type that corners are measured for.
 _TYPE_PX = 17.0
 _MOST_SAID = 60
+_LINE = 1.3
+_MOST_LETTERS = 16
+_DIM = {"no": 0.0, "a little": 0.25, "by half": 0.5, "much": 0.7}
 
 
 class PictureTile(TileKind):
-    """A picture that fills its place, or is seen whole in it. ``aspect`` is how wide it is for its height."""
+    """A picture that fills its place, or is seen whole in it. ``aspect`` is how wide it is for its height; ``across``
+    and ``down`` say which point of it stays in sight where it is cut, ``zoom`` how much larger than need be it is."""
 
     called = "picture"
     can_turn = True
-    settings = ("fits", "corner", "alt", "is_ornament")
+    settings = (
+        "alt", "is_ornament", "fits", "frame", "letters", "corner", "zoom", "colours", "dimmed", "caption", "credit",
+    )  # fmt: skip
     type: Literal["picture"] = "picture"
     picture: str = Field(max_length=100, pattern=r"^picture:[0-9a-f]{64}$")
     aspect: float = Field(1.5, gt=0.01, lt=100)
     fits: Literal["fills", "whole"] = Field(
         "fills", title="The picture", json_schema_extra={"labels": ["fills its place", "is seen whole"]}
     )
-    corner: float = Field(0, ge=0, le=400, title="Corner, px")
+    across: float = Field(0.5, ge=0, le=1)
+    down: float = Field(0.5, ge=0, le=1)
+    zoom: float = Field(1, ge=1, le=8, title="Larger, times", json_schema_extra={"group": "Frame"})
+    frame: str = Field(
+        "rectangle", max_length=60, title="Seen in", json_schema_extra={"shows": "frame", "group": "Frame"}
+    )
+    letters: str = Field(
+        "",
+        max_length=_MOST_LETTERS,
+        title="Or in letters",
+        description="a word or a number",
+        json_schema_extra={"group": "Frame"},
+    )
+    corner: float = Field(0, ge=0, le=400, title="Corner, px", json_schema_extra={"group": "Frame"})
+    colours: Literal["own", "grey", "two"] = Field(
+        "own",
+        title="Colours",
+        json_schema_extra={"labels": ["its own", "grey", "two of the style"], "group": "Colours"},
+    )
+    dimmed: Literal["no", "a little", "by half", "much"] = Field(
+        "no", title="Dimmed", json_schema_extra={"group": "Colours"}
+    )
     alt: str = Field("", max_length=2_000, title="In words", description="for those who cannot see it")
     is_ornament: bool = Field(False, title="It decorates, and says nothing")
+    caption: str = Field("", max_length=300, title="Caption", json_schema_extra={"group": "Caption"})
+    credit: str = Field(
+        "",
+        max_length=200,
+        title="Whose picture",
+        description="stands among the sources",
+        json_schema_extra={"group": "Caption"},
+    )
 
     def usual_size(self) -> tuple[int, int]:
         page = PageFormat()
@@ -47,6 +83,9 @@ class PictureTile(TileKind):
     def pictures(self) -> list[str]:
         return [self.picture]
 
+    def credits(self) -> list[str]:
+        return [self.credit.strip()] if self.credit.strip() else []
+
     def draws(self, box: Box, context: Context) -> Drawn:
         found = context.pictures.get(self.picture)
         if found is None:
@@ -54,21 +93,49 @@ class PictureTile(TileKind):
         return Drawn(self._scene(found, box, context), key=self._key(box, context))
 
     def _scene(self, found: Picture, box: Box, context: Context) -> Scene:
-        x, y, width, height = 0.0, 0.0, box.width, box.height
-        if self.fits == "whole":
-            scale = min(box.width / found.width, box.height / found.height)
-            width, height = found.width * scale, found.height * scale
-            x, y = (box.width - width) / 2, (box.height - height) / 2
-        corner = min(self.corner * context.page.text_size / _TYPE_PX, width / 2, height / 2)
-        shape = Path(
-            rounded(width, height, corner), context.style.paper, x=x, y=y, motif=Cover(found, 0, 0, width, height)
-        )
+        lines, font = self._caption(box, context)
+        below = len(lines) * font.size * _LINE
+        room = Box(box.width, max(1.0, box.height - below - (font.size / 2 if lines else 0)))
+        shapes: list[Shape] = [*self._framed(found, room, context)]
+        y = box.height - below + font.size
+        shapes += [
+            Text(0, y + place * font.size * _LINE, line, font, context.style.muted) for place, line in enumerate(lines)
+        ]
         name = "" if self.is_ornament else self.alt.strip() or self.label()
-        return Scene(box.width, box.height, (shape,), name=name)
+        return Scene(box.width, box.height, tuple(shapes), name=name, description=self.caption.strip() if name else "")
+
+    def _caption(self, box: Box, context: Context) -> tuple[list[str], Font]:
+        font = context.style.body(context.page.text_px("note"))
+        words = " ".join(self.caption.split())
+        return (wrap(words, box.width, font) if words else []), font
+
+    def _framed(self, found: Picture, room: Box, context: Context) -> list[Shape]:
+        """Return the picture in its frame, with the veil that dims it."""
+        aspect = found.width / found.height
+        width, height = room.width, room.height
+        if self.fits == "whole":
+            width, height = min(room.width, room.height * aspect), min(room.height, room.width / aspect)
+        x, y = (room.width - width) / 2, (room.height - height) / 2
+        outline = self._outline(width, height, context)
+        wide, high = max(width, height * aspect) * self.zoom, max(height, width / aspect) * self.zoom
+        tint = {"own": None, "grey": ("#000000", "#ffffff"), "two": (context.style.accent, context.style.paper)}
+        lies = ((width - wide) * self.across, (height - high) * self.down, wide, high)
+        cover = Cover(found, 0, 0, width, height, lies, tint[self.colours])
+        paper = context.style.paper
+        shapes: list[Shape] = [Path(outline, paper, x=x, y=y, motif=cover)]
+        if _DIM[self.dimmed]:
+            shapes.append(Path(outline, paper, x=x, y=y, opacity=_DIM[self.dimmed]))
+        return shapes
+
+    def _outline(self, width: float, height: float, context: Context) -> str:
+        if self.letters.strip():
+            return letters_outline(self.letters.strip(), context.style.heading(1), width, height)
+        corner = self.corner * context.page.text_size / _TYPE_PX
+        return frame_outline(self.frame, width, height, corner)
 
     def _key(self, box: Box, context: Context) -> str:
-        parts = [*self.model_dump(include={"picture", "fits", "corner", "alt", "is_ornament"}).values()]
-        parts += [box.width, box.height, context.page.text_size, context.style.paper]
+        parts = [*self.model_dump(exclude={"id", "place", "card", "is_locked", "opacity", "turn"}).values()]
+        parts += [box.width, box.height, context.page.text_size, context.style.digest()]
         return hashlib.sha256(repr(parts).encode()).hexdigest()
 
     def lacks_words(self) -> bool:

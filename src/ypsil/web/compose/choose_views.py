@@ -131,6 +131,7 @@ def icons(request: HttpRequest) -> HttpResponse:
         "none": "none" in request.GET,
         "pictures": [] if own is None else own[:SHOWN_PICTURES],
         "shapes": margin.plain_shapes(sought) if "shapes" in request.GET else [],
+        "frames": margin.frames(sought) if "frames" in request.GET else [],
     }
     return render(request, "compose/_icons.html", context)
 

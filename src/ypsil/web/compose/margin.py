@@ -9,6 +9,7 @@ from typing import Any
 
 from ypsil.core.answers.model import Answer
 from ypsil.core.cloud import PLAIN_SHAPES, outline_of
+from ypsil.core.drawing.frames import FRAMES, frame_outline
 from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
@@ -139,12 +140,22 @@ def option_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[OptionFie
     ]
 
 
-def tile_fields(tile: AnyTile) -> list[OptionField]:
-    """Return the fields of a tile's own settings, made from the model of its kind."""
+def tile_fields(tile: AnyTile) -> tuple[list[OptionField], list[Topic]]:
+    """Return the fields of a tile's own settings, made from the model of its kind: those that stand open, and the
+    others by what they change."""
     if not tile.settings:
-        return []
-    schemas = type(tile).model_json_schema()["properties"]
-    return [_field(name, schemas[name], getattr(tile, name), {}) for name in tile.settings]
+        return [], []
+    kind = type(tile)
+    schemas = kind.model_json_schema()["properties"]
+    fields = {name: _field(name, schemas[name], getattr(tile, name), {}) for name in tile.settings}
+    groups: dict[str, list[OptionField]] = {}
+    for name, field in fields.items():
+        groups.setdefault(schemas[name].get("group", ""), []).append(field)
+
+    def changed(held: list[OptionField]) -> int:
+        return sum(getattr(tile, field.name) != kind.model_fields[field.name].default for field in held)
+
+    return groups.pop("", []), [Topic(group, held, changed(held)) for group, held in groups.items()]
 
 
 def report_fields(body: ReportBody) -> list[tuple[str, str, str, list[tuple[str, str]]]]:
@@ -188,6 +199,12 @@ def topics(tile: VisualTile, labels: Mapping[str, str]) -> list[Topic]:
     fields = [field for field in option_fields(tile, labels) if field not in first]
     found = [(group, [field for field in fields if field.group == group]) for group in GROUPS]
     return [Topic(group, held, sum(field.name in tile.options for field in held)) for group, held in found if held]
+
+
+def frames(sought: str) -> list[tuple[str, str, str]]:
+    """Return the frames for pictures that are called as is sought, each with what it is called and its outline."""
+    found = sought.lower()
+    return [(name, label, frame_outline(name, 30, 20, 0)) for name, label in FRAMES.items() if found in label.lower()]
 
 
 def plain_shapes(sought: str) -> list[tuple[str, str]]:

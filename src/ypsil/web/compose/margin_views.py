@@ -7,6 +7,7 @@ from typing import Any
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
+from django.urls import reverse
 from django.utils.http import content_disposition_header
 from django.utils.text import slugify
 from django.views.decorators.http import require_safe
@@ -17,7 +18,7 @@ from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
-from ypsil.core.tiles import TextTile, as_text, as_visual
+from ypsil.core.tiles import AnyTile, TextTile, as_picture, as_text, as_visual
 from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import figures, margin, standing
@@ -77,7 +78,18 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     typed = as_text(tile)
     if typed is not None:
         context |= _text_context(found, document, typed)
-    return render(request, "compose/_margin_tile.html", context | {"fields": margin.tile_fields(tile)})
+    context["fields"], context["topics"] = margin.tile_fields(tile)
+    context |= _focus_context(tile)
+    return render(request, "compose/_margin_tile.html", context)
+
+
+def _focus_context(tile: AnyTile) -> dict[str, Any]:
+    """What is pressed to say which point of a picture stays in sight."""
+    shown = as_picture(tile)
+    if shown is None:
+        return {}
+    address = reverse("picture", args=[shown.picture.removeprefix("picture:")])
+    return {"picture_address": address, "focus": (round(shown.across * 100), round(shown.down * 100))}
 
 
 def _text_context(found: Report, document: ReportBody, tile: TextTile) -> dict[str, Any]:

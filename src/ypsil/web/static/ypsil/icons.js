@@ -13,7 +13,7 @@ export function bindIcons({ view, csrf, send }) {
     const mine = ++asked;
     const word = menu.querySelector("[data-find-icon]").value.trim();
     const { icons: url, ...wanted } = menu.parentElement.querySelector("[data-icons]").dataset;
-    const also = ("mayBeEmpty" in wanted ? "&none" : "") + ("withPictures" in wanted ? "&pictures" : "") + ("withShapes" in wanted ? "&shapes" : "");
+    const also = ("mayBeEmpty" in wanted ? "&none" : "") + ("withPictures" in wanted ? "&pictures" : "") + ("withShapes" in wanted ? "&shapes" : "") + ("withFrames" in wanted ? "&frames" : "");
     const reply = await fetch(`${url}?q=${encodeURIComponent(word)}${also}`);
     const found = menu.querySelector("[data-found-icons]");
     if (mine === asked && reply.ok && found.isConnected) replaceContent(found, await reply.text());
