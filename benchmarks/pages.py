@@ -12,6 +12,7 @@ from benchmarks.timing import Row, side_by_side
 
 _TILES = 100
 _REPORTS = 50
+_EDITS = 2_000
 
 
 def pages(client: Any, user: Any, table_uid: str, frame: pl.DataFrame) -> list[Row]:
@@ -37,6 +38,9 @@ def pages(client: Any, user: Any, table_uid: str, frame: pl.DataFrame) -> list[R
     what = "an edit to what changed, "
     return [
         side_by_side(f"{what}12 charts", _edits(client, small), "polars count", counted, "<60 ms"),
+        side_by_side(
+            f"{what}12, {_EDITS:,} before", _edits(client, _long(user, table_uid)), "polars count", counted, "<70 ms"
+        ),
         side_by_side(f"{what}{_TILES} charts", _edits(client, large), "polars count", counted, "<120 ms"),
         side_by_side("opening a report of 12 charts", got(f"/reports/{small.uid}/"), "polars count", counted, "-"),
         side_by_side(f"the desk with {_REPORTS} reports", got("/"), "polars count", counted, "<150 ms"),
@@ -68,10 +72,26 @@ def _report(table_uid: str, tiles: int) -> Any:
     return ReportBody(title=f"A report of {tiles}", bands=tuple(bands))
 
 
+def _long(user: Any, table_uid: str) -> Any:
+    """Return a report with a long log: each entry sets a title of its own."""
+    from ypsil.web.compose.edits import keep_report
+    from ypsil.web.compose.models import Change
+
+    report = keep_report(user, _report(table_uid, 12))
+    change = {"id": "t1", "path": ["title"], "was": ["a"], "value": ["b"], "type": "set"}
+    batch = {"type": "batch", "label": "change_tile", "changes": [change]}
+    Change.objects.bulk_create(
+        [Change(report=report, author=user, number=number + 1, change=batch) for number in range(_EDITS)]
+    )
+    report.revision = _EDITS
+    report.save(update_fields=["revision"])
+    return report
+
+
 def _edits(client: Any, report: Any) -> Callable[[], object]:
     """Return what gives one tile after the other another title, as the editor does."""
     known: dict[str, str] = {}
-    number = 0
+    number = report.revision
 
     def edit() -> None:
         nonlocal number

@@ -268,3 +268,12 @@ def test_words_refuse_what_they_cannot_carry():
         ask({"measures": [{"stat": "sum", "column": "Visits"}], "per": [{"column": "Comment", "by": "word"}]})
     with pytest.raises(QuestionRefused, match="not text"):
         ask({"measures": [{"stat": "count"}], "per": [{"column": "Visits", "by": "word"}]})
+
+
+def test_several_answers_of_one_row_are_one_value_where_each_row_is_shown():
+    likes = ["a; b", "b", "a; c", "a; b", "c; b"] * 6
+    table = csv_table("Who,Likes,N\n" + "".join(f"p{place},{one},{place}\n" for place, one in enumerate(likes)))
+    each = {"measures": [{"stat": "sum", "column": "N"}], "per": [{"column": "Who", "by": "row"}]}
+    found = ask(each | {"split": {"column": "Likes"}}, table)
+    assert found.height == len(likes)
+    assert found.of("split")[0].members == ("a, b", "a, c", "b", "c, b")

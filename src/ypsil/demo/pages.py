@@ -10,7 +10,7 @@ from ypsil.core.prose import Prose
 from ypsil.core.report import Band, PictureTile, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import Ground
-from ypsil.core.tiles.text import Role
+from ypsil.core.tiles.typed import Role
 from ypsil.demo.reports import LAST_YEAR, PER_MONTH, place, visual
 from ypsil.demo.sentences import first, live, sentence
 

@@ -16,6 +16,8 @@ from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.wording import measure_name
 from ypsil.core.tables.model import Column
 
+# What stands between several answers of one row.
+_BETWEEN = ", "
 _SINGLE = ("sum", "mean", "median", "min", "max", "first", "last")
 
 
@@ -38,6 +40,7 @@ def answer_each_row(rows: pl.DataFrame, known: dict[str, Column], question: Ques
     groups = [group_of(question.per[0], known[question.per[0].column], rows, "per", "per0")]
     if question.split:
         groups.append(group_of(question.split, known[question.split.column], rows, "split", "split"))
+    groups = [_whole(group) for group in groups]
     names = [f"measure{index}" for index in range(len(question.measures))]
     cells = {name: _value(measure) for name, measure in zip(names, question.measures, strict=True)}
     result = rows.select(*(_as(group.cells).alias(group.key) for group in groups), **cells)
@@ -63,6 +66,13 @@ def answer_each_row(rows: pl.DataFrame, known: dict[str, Column], question: Ques
     ]
     columns = (groups[0].column, *(_with_members(group, result) for group in groups[1:]), *measures)
     return Answer(sentence(question), columns, result, result.height, tuple(notes), each_row=True)
+
+
+def _whole(group: Group) -> Group:
+    """Return a group in which several answers of one row are one value: a row is shown once."""
+    if not group.explode:
+        return group
+    return replace(group, cells=group.cells.list.join(_BETWEEN), explode=False, members=())
 
 
 def _with_members(group: Group, result: pl.DataFrame) -> AnswerColumn:

@@ -21,8 +21,8 @@ FRAMES = {
     "hexagon": "A hexagon",
     "blob": "A soft shape",
 }
-# How far from its middle a soft shape reaches, an eighth of a turn after the other.
-_SOFT = (0.98, 0.86, 1.0, 0.82, 0.94, 0.88, 1.0, 0.8)
+# How far from its middle a soft shape reaches, a seventh of a turn after the other.
+_SOFT = (1.0, 0.88, 1.0, 0.84, 0.98, 0.9, 0.94)
 # A curve through points: its handles are a sixth of the way between the neighbours (Catmull-Rom).
 _SIXTH = 1 / 6
 _FONT_PX = 100.0

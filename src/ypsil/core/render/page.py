@@ -163,13 +163,16 @@ def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
     style = on_ground(base, band.ground, _picture_of(band, context))
     group = next((top.id for top in band.tiles if top.holds and any(one.id == tile.id for one in walk([top]))), "")
     opacity = next((solid for one, solid in _solid(band.tiles) if one.id == tile.id), tile.opacity)
+    own = tile.grounds()
     if tile.card is None:
+        style = on(base, *(tone(base, one) for one in own)) if own else style
         box = Box(rectangle.width, rectangle.height)
         return _Room(tile, at, box, replace(context, style=style), None, 0.0, group, opacity)
     manner = tile.card.by(context.cards)
     padding = padding_of(tile, rectangle.width, context)
-    if manner.fill:
-        style = on(base, tone(base, manner.fill))
+    standing = own or ((manner.fill,) if manner.fill else ())
+    if standing:
+        style = on(base, *(tone(base, one) for one in standing))
     header = header_on(tile.card, manner, rectangle, context.page, base)
     above = 2 * padding + (0.0 if header is None else header.height)
     box = Box(max(1.0, rectangle.width - 2 * padding), max(1.0, rectangle.height - above))
@@ -242,6 +245,7 @@ def context_of(
     """Return what the tiles of a report are drawn with."""
     return Context(
         style=report.style,
+        house=report.style,
         page=report.page,
         locale=report.locale if report.locale in LOCALES else locale_of(report.language),
         tables=tables,

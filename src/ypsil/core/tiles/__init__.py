@@ -15,11 +15,14 @@ from ypsil.core.tiles.picture import PictureTile
 from ypsil.core.tiles.sources import SourcesTile
 from ypsil.core.tiles.spot import SpotTile
 from ypsil.core.tiles.text import TextTile
+from ypsil.core.tiles.typed import TypedTile
 from ypsil.core.tiles.visual import VisualTile
 from ypsil.core.tiles.written import Written
 
 KINDS: dict[str, type[TileKind]] = {
-    one.model_fields["type"].default: one for one in classes_in(__name__, __file__, TileKind) if one is not LaterTile
+    one.model_fields["type"].default: one
+    for one in classes_in(__name__, __file__, TileKind)
+    if one not in (LaterTile, TypedTile)
 }
 # Those that other tiles stand in.
 HOLDERS = frozenset(name for name, one in KINDS.items() if one.holds)
@@ -37,9 +40,9 @@ def offered() -> list[tuple[str, Offer]]:
     return sorted(every, key=lambda one: not one[1].is_typed)
 
 
-def as_text(tile: AnyTile | None) -> TextTile | None:
+def as_text(tile: AnyTile | None) -> TypedTile | None:
     """Return a tile that somebody types into as what it is, None for any other."""
-    return tile if isinstance(tile, TextTile) else None
+    return tile if isinstance(tile, TypedTile) else None
 
 
 def as_picture(tile: AnyTile | None) -> PictureTile | None:
@@ -70,6 +73,7 @@ __all__ = [
     "TextTile",
     "Tile",
     "TileKind",
+    "TypedTile",
     "VisualTile",
     "Written",
     "as_picture",

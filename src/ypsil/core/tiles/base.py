@@ -49,6 +49,8 @@ class TileKind(BaseModel):
     # What it is called on its buttons, what is said of it when it is chosen, and which of its fields are set there.
     called: ClassVar[str] = "tile"
     settings: ClassVar[tuple[str, ...]] = ()
+    # The topics that some of its settings are folded under; the others stand open.
+    folded: ClassVar[dict[str, str]] = {}
 
     type: str
     id: str = Field(default_factory=new_id, pattern=r"^[a-z0-9]{1,16}$")
@@ -85,6 +87,15 @@ class TileKind(BaseModel):
         """Return all that it asks of tables."""
         asked = self.asks()
         return [] if asked is None else [asked]
+
+    def insets(self) -> tuple[float, float, float, float]:
+        """Return what it leaves free round its words, as parts of its width and height: left, top, right, foot."""
+        return (0.0, 0.0, 0.0, 0.0)
+
+    def grounds(self) -> tuple[str, ...]:
+        """Return the tones that what is written in it stands on, where it brings them itself: one, or the ends of a
+        fading."""
+        return ()
 
     def writes(self, sources: str) -> Written | None:
         """Return what it says in words, where it does; ``sources`` is the line about the report's tables."""

@@ -51,12 +51,15 @@ def _bytes_of(drawn: Drawn) -> int:
 class Context:
     """All that tiles are drawn with beside what they hold. Whatever of it a drawing depends on is in its key.
 
+    ``style`` is that of the report on what the tile stands on, ``house`` the report's own.
+
     ``filters`` are those of the whole page: each applies to the tables that have its column. ``sources`` is the line
     about the tables. ``memory`` keeps drawings by their keys. ``for_readers`` tells that the page is for people who are
     not to learn why a tile waits: that would tell the names of tables and columns.
     """
 
     style: HouseStyle = field(default_factory=HouseStyle)
+    house: HouseStyle = field(default_factory=HouseStyle)
     page: PageFormat = field(default_factory=PageFormat)
     locale: str = DEFAULT_LOCALE
     tables: Mapping[str, ReportTable] = field(default_factory=dict)

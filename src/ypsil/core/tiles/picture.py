@@ -36,6 +36,11 @@ class PictureTile(TileKind):
     settings = (
         "alt", "is_ornament", "fits", "frame", "letters", "corner", "zoom", "colours", "dimmed", "caption", "credit",
     )  # fmt: skip
+    folded = {
+        **dict.fromkeys(("frame", "letters", "corner", "zoom"), "Frame"),
+        **dict.fromkeys(("colours", "dimmed"), "Colours"),
+        **dict.fromkeys(("caption", "credit"), "Caption"),
+    }
     type: Literal["picture"] = "picture"
     picture: str = Field(max_length=100, pattern=r"^picture:[0-9a-f]{64}$")
     aspect: float = Field(1.5, gt=0.01, lt=100)
@@ -44,35 +49,29 @@ class PictureTile(TileKind):
     )
     across: float = Field(0.5, ge=0, le=1)
     down: float = Field(0.5, ge=0, le=1)
-    zoom: float = Field(1, ge=1, le=8, title="Larger, times", json_schema_extra={"group": "Frame"})
-    frame: str = Field(
-        "rectangle", max_length=60, title="Seen in", json_schema_extra={"shows": "frame", "group": "Frame"}
-    )
+    zoom: float = Field(1, ge=1, le=8, title="Larger, times")
+    frame: str = Field("rectangle", max_length=60, title="Seen in", json_schema_extra={"shows": "frame"})
     letters: str = Field(
         "",
         max_length=_MOST_LETTERS,
         title="Or in letters",
         description="a word or a number",
-        json_schema_extra={"group": "Frame"},
     )
-    corner: float = Field(0, ge=0, le=400, title="Corner, px", json_schema_extra={"group": "Frame"})
+    corner: float = Field(0, ge=0, le=400, title="Corner, px")
     colours: Literal["own", "grey", "two"] = Field(
         "own",
         title="Colours",
-        json_schema_extra={"labels": ["its own", "grey", "two of the style"], "group": "Colours"},
+        json_schema_extra={"labels": ["its own", "grey", "two of the style"]},
     )
-    dimmed: Literal["no", "a little", "by half", "much"] = Field(
-        "no", title="Dimmed", json_schema_extra={"group": "Colours"}
-    )
+    dimmed: Literal["no", "a little", "by half", "much"] = Field("no", title="Dimmed")
     alt: str = Field("", max_length=2_000, title="In words", description="for those who cannot see it")
     is_ornament: bool = Field(False, title="It decorates, and says nothing")
-    caption: str = Field("", max_length=300, title="Caption", json_schema_extra={"group": "Caption"})
+    caption: str = Field("", max_length=300, title="Caption")
     credit: str = Field(
         "",
         max_length=200,
         title="Whose picture",
         description="stands among the sources",
-        json_schema_extra={"group": "Caption"},
     )
 
     def usual_size(self) -> tuple[int, int]:

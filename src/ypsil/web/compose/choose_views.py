@@ -10,6 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
+from ypsil.core.drawing.forms import FORMS
 from ypsil.core.drawing.icons import find_icons
 from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
 from ypsil.core.report.arrangements.model import PICTURE
@@ -31,6 +32,8 @@ from ypsil.web.gather.services import (
 )
 
 SHOWN_SUGGESTIONS = 9
+SHAPE = "a shape"
+_FORM_ROOM = (90.0, 56.0)
 # Ready-made bands are filled from so many tables: those in use, then the newest.
 MOST_TABLES = 4
 # A survey has many questions, and each a few figures of its own.
@@ -64,6 +67,11 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
             for kept in pictures_of(asker(request))[:SHOWN_PICTURES]
         ]
         context["add"] = json.dumps(add)
+    elif purpose == SHAPE:
+        context["forms"] = [
+            (form, form.outline(*_FORM_ROOM), json.dumps({**add, "tile": {"type": "shape", "form": name}}))
+            for name, form in FORMS.items()
+        ]
     elif purpose == "a few numbers":
         context["empty_cells"] = EMPTY_CELLS
     elif purpose in PURPOSES:

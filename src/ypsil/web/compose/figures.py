@@ -13,7 +13,7 @@ from ypsil.core.prose import LiveFigure, Said, told
 from ypsil.core.render import context_of
 from ypsil.core.report import ReportBody
 from ypsil.core.report.wanted import AtHand, typed_numbers, understood, with_figure
-from ypsil.core.tiles import Context, ReportTable, TextTile
+from ypsil.core.tiles import Context, ReportTable, TypedTile
 from ypsil.core.tiles.written import figure_said
 from ypsil.web.compose.models import Report
 from ypsil.web.gather.services import current_preparation, profile_of, report_table, tables_of
@@ -109,7 +109,7 @@ def offered(figure: LiveFigure, report: Report) -> OfferedFigure:
     return OfferedFigure(data, figure_said(figure, context), told(figure), name)
 
 
-def figures_in(tile: TextTile, context: Context, names: dict[str, str]) -> list[OfferedFigure]:
+def figures_in(tile: TypedTile, context: Context, names: dict[str, str]) -> list[OfferedFigure]:
     """Return the live figures of a text, each with what it says."""
     return [
         OfferedFigure("", figure_said(figure, context), told(figure), names.get(figure.table, ""))
@@ -117,7 +117,7 @@ def figures_in(tile: TextTile, context: Context, names: dict[str, str]) -> list[
     ]
 
 
-def numbers_typed(tile: TextTile, tables: list[tuple[AtHand, ReportTable]], locale: str) -> list[OfferedNumber]:
+def numbers_typed(tile: TypedTile, tables: list[tuple[AtHand, ReportTable]], locale: str) -> list[OfferedNumber]:
     """Return the numbers of a text that could be live figures."""
     found = []
     for typed in typed_numbers(tile.prose, tables[:MOST_ANSWERING], locale):

@@ -14,7 +14,7 @@ from ypsil.core.drawing.svg import font_family, number
 from ypsil.core.render import BandView, Page, TileView
 from ypsil.core.render.header import Header
 from ypsil.core.style import HouseStyle
-from ypsil.core.tiles.text import Role
+from ypsil.core.tiles.typed import Role
 
 _sheets: Cache[str, str] = Cache("layouts", 8 << 20, len)
 
@@ -68,12 +68,21 @@ def _tile_rule(view: TileView) -> str:
     solid = f";opacity:{number(view.opacity)}" if view.opacity != 1 else ""
     solid += f";--turned:{number(view.turn)}deg" if view.turn else ""
     solid += _header_measures(view.header) if view.header else ""
+    solid += _insets(view) if any(view.tile.insets()) else ""
     ink = view.context.style.ink
     inked = f";--ink-here:{ink}" if ink != HouseStyle().ink else ""
     return (
         f".t-{view.tile.id}{{grid-column:{place.column + 1}/span {place.width};"
         f"grid-row:{place.row + 1}/span {place.height}{layer}{beside}{within}{inked}{solid}}}"
     )
+
+
+def _insets(view: TileView) -> str:
+    """Say how much room a form leaves round its words, in px of the page."""
+    left, top, right, foot = view.tile.insets()
+    wide, high = view.scene.width, view.scene.height
+    sides = {"left": left * wide, "top": top * high, "right": right * wide, "foot": foot * high}
+    return "".join(f";--in-{side}:{number(value)}" for side, value in sides.items())
 
 
 def _header_measures(header: Header) -> str:

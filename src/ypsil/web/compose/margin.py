@@ -150,7 +150,7 @@ def tile_fields(tile: AnyTile) -> tuple[list[OptionField], list[Topic]]:
     fields = {name: _field(name, schemas[name], getattr(tile, name), {}) for name in tile.settings}
     groups: dict[str, list[OptionField]] = {}
     for name, field in fields.items():
-        groups.setdefault(schemas[name].get("group", ""), []).append(field)
+        groups.setdefault(kind.folded.get(name, ""), []).append(field)
 
     def changed(held: list[OptionField]) -> int:
         return sum(getattr(tile, field.name) != kind.model_fields[field.name].default for field in held)

@@ -18,7 +18,7 @@ from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
-from ypsil.core.tiles import AnyTile, TextTile, as_picture, as_text, as_visual
+from ypsil.core.tiles import AnyTile, TypedTile, as_picture, as_text, as_visual
 from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import figures, margin, standing
@@ -92,7 +92,7 @@ def _focus_context(tile: AnyTile) -> dict[str, Any]:
     return {"picture_address": address, "focus": (round(shown.across * 100), round(shown.down * 100))}
 
 
-def _text_context(found: Report, document: ReportBody, tile: TextTile) -> dict[str, Any]:
+def _text_context(found: Report, document: ReportBody, tile: TypedTile) -> dict[str, Any]:
     """What its margin says of a text: its live figures, and the numbers in it that could be some."""
     tables = figures.tables_at_hand(found, document)
     context = context_of(document, {at_hand.uid: table for at_hand, table in tables})

@@ -11,7 +11,7 @@ from ypsil.core.render import Page
 def _find(page: Page) -> Iterator[Finding]:
     for view in page.tiles():
         written = view.tile.writes(page.context.sources)
-        if written is not None and written.is_typed and not written.text.strip():
+        if written is not None and written.is_typed and view.tile.hints():
             yield Finding(f"{view.tile.label()}: nothing is written there yet.", view.tile.id, "remark")
 
 

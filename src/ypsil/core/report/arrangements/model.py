@@ -14,7 +14,7 @@ from ypsil.core.report.document import Band
 from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles import AnyTile, SourcesTile, SpotTile, TextTile, VisualTile
-from ypsil.core.tiles.text import Role
+from ypsil.core.tiles.typed import Role
 from ypsil.core.visuals.base import Purpose
 
 # Arrangements are laid out for this page, and flow to others.

@@ -27,11 +27,13 @@ export class PageView {
       if (!pick) return;
       const tile = pick.closest("[data-tile]");
       if (event.shiftKey || event.ctrlKey || event.metaKey) this.toggle(this.idOf(tile));
-      else this.choose(this.idOf(tile), true);
+      // Words are typed into a form by a second press, or by a key.
+      else this.choose(this.idOf(tile), tile.dataset.kind !== "shape" || event.detail === 0);
     });
     // A second press enters a group: then what stands in it is chosen by itself.
     page.addEventListener("dblclick", (event) => {
       const tile = event.target.closest("[data-tile]");
+      if (tile?.dataset.kind === "shape" && !tile.dataset.group) this.choose(tile.dataset.tile, true);
       if (!tile?.dataset.group) return;
       this.entered = tile.dataset.group;
       this.choose(tile.dataset.tile, true);
