@@ -89,7 +89,9 @@ def test_a_card_gets_a_strip_with_an_icon_and_words_and_its_own_corner(bench):
     page.locator("#its-card").select_option("usual")
     page.locator("summary", has_text="How this card looks").click()
     page.get_by_label("Words at its head").fill("Loans of the month")
-    page.get_by_label("Words at its head").press("Tab")
+    # The margin is drawn anew with what it shows then.
+    with page.expect_response("**/tiles/a/"):
+        page.get_by_label("Words at its head").press("Tab")
     header = tile(page, "a").locator("svg.header")
     expect(header).to_contain_text("Loans")
     page.locator("#of-card-icon").click()

@@ -7,7 +7,7 @@ from typing import Any
 
 from ypsil.core.document.page_formats import PAGE_FORMATS
 from ypsil.core.prose import Prose
-from ypsil.core.report import Band, PictureTile, ReportBody, SourcesTile, TextTile, VisualTile
+from ypsil.core.report import Band, PictureTile, ReportBody, ShapeTile, SourcesTile, TextTile, TypedTile, VisualTile
 from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles.typed import Role
@@ -109,13 +109,13 @@ def _part_of(visits: str, kind: str, rest: str) -> Prose:
 
 
 def _steps() -> Band:
-    tiles: list[TextTile] = []
+    tiles: list[TypedTile] = []
     for number, (title, said) in enumerate(_STEPS):
         left = 6 * number
         tiles += [
-            _text("big", str(number + 1), (left, 6, 6, 15), colour="accent"),
-            _text("label", title, (left, 22, 6, 4)),
-            _text("body", said, (left, 26, 6, 14)),
+            ShapeTile(form="chevron", text=f"{number + 1}", role="heading", place=place(left, 7, 6, 9)),
+            _text("label", title, (left, 18, 6, 4)),
+            _text("body", said, (left, 22, 6, 14)),
         ]
     heading = _text("heading", "Four steps to your first book", (0, 0, 24, 5))
     return Band(message="How to join", ground=Ground(colour="tint"), tiles=(heading, *tiles))

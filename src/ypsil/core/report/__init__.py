@@ -3,7 +3,17 @@
 from ypsil.core.document.model import Frame
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.edits import Edit, parse_edit
-from ypsil.core.tiles import Group, PictureTile, ReportTable, SourcesTile, TextTile, Tile, VisualTile
+from ypsil.core.tiles import (
+    Group,
+    PictureTile,
+    ReportTable,
+    ShapeTile,
+    SourcesTile,
+    TextTile,
+    Tile,
+    TypedTile,
+    VisualTile,
+)
 
 __all__ = [
     "Band",
@@ -13,9 +23,11 @@ __all__ = [
     "PictureTile",
     "ReportBody",
     "ReportTable",
+    "ShapeTile",
     "SourcesTile",
     "TextTile",
     "Tile",
+    "TypedTile",
     "VisualTile",
     "parse_edit",
 ]

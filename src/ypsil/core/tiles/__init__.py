@@ -12,6 +12,7 @@ from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
 from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.later import LaterTile
 from ypsil.core.tiles.picture import PictureTile
+from ypsil.core.tiles.shape import ShapeTile
 from ypsil.core.tiles.sources import SourcesTile
 from ypsil.core.tiles.spot import SpotTile
 from ypsil.core.tiles.text import TextTile
@@ -68,6 +69,7 @@ __all__ = [
     "Offer",
     "PictureTile",
     "ReportTable",
+    "ShapeTile",
     "SourcesTile",
     "SpotTile",
     "TextTile",

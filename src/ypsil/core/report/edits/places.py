@@ -162,7 +162,7 @@ def half_turns(degrees: float) -> float:
     >>> half_turns(190), half_turns(-180), half_turns(359.96)
     (-170.0, 180.0, 0.0)
     """
-    turned = round(degrees % 360, 1) % 360
+    turned = round(float(degrees) % 360, 1) % 360
     return turned - 360 if turned > 180 else turned
 
 

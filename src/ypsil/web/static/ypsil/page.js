@@ -28,12 +28,12 @@ export class PageView {
       const tile = pick.closest("[data-tile]");
       if (event.shiftKey || event.ctrlKey || event.metaKey) this.toggle(this.idOf(tile));
       // Words are typed into a form by a second press, or by a key.
-      else this.choose(this.idOf(tile), tile.dataset.kind !== "shape" || event.detail === 0);
+      else this.choose(this.idOf(tile), isTypedAtOnce(tile) || event.detail === 0);
     });
     // A second press enters a group: then what stands in it is chosen by itself.
     page.addEventListener("dblclick", (event) => {
       const tile = event.target.closest("[data-tile]");
-      if (tile?.dataset.kind === "shape" && !tile.dataset.group) this.choose(tile.dataset.tile, true);
+      if (tile && !isTypedAtOnce(tile) && !tile.dataset.group) this.choose(tile.dataset.tile, true);
       if (!tile?.dataset.group) return;
       this.entered = tile.dataset.group;
       this.choose(tile.dataset.tile, true);
@@ -155,7 +155,7 @@ export class PageView {
     const added = this.tiles().filter((tile) => !before.has(tile.dataset.tile));
     if (edit && CHOSEN_AFTER.has(edit.type) && added.length) {
       const ids = [...new Set(added.map((tile) => this.idOf(tile)))];
-      this.choose(ids, ids.length === 1);
+      this.choose(ids, ids.length === 1 && isTypedAtOnce(added[0]));
       added[0].scrollIntoView({ block: "nearest" });
       return;
     }
@@ -273,3 +273,6 @@ function restoreFocus(key) {
   if (typeof key === "string") document.querySelector(key)?.focus();
   else document.querySelectorAll("#margin .word")[key.word]?.focus();
 }
+
+// Into a form words are typed only by a second press: most stand without any.
+const isTypedAtOnce = (tile) => tile.dataset.kind !== "shape";
