@@ -20,6 +20,7 @@ def shoot(page: Page, name: str, *, whole: bool = False) -> None:
 
 def take(page: Page, address: str) -> None:
     sign_in(page, address)
+    expect(page.locator("[data-miniature]")).to_have_count(0)
     shoot(page, "desk")
     page.get_by_role("link", name="Visits", exact=True).click()
     table = page.url

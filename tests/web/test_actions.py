@@ -19,7 +19,7 @@ from ypsil.web.gather.models import Arrival
 
 HERE = Path(ypsil.web.__file__).parent
 # What makes something new has nothing to look for.
-MAKERS = {"make_report", "keep_report", "bring_picture"}
+MAKERS = {"make_report", "keep_report", "bring_picture", "draw_miniatures"}
 
 
 def verbs():

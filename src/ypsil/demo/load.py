@@ -23,6 +23,7 @@ from ypsil.demo.reports import garden_report, libraries_report
 from ypsil.demo.school import exit_notes_csv, seedlings_csv
 from ypsil.demo.survey import THEMES, survey_report
 from ypsil.web.accounts.services import User
+from ypsil.web.compose.actions.draw_miniatures import draw_miniatures
 from ypsil.web.compose.actions.keep_report import keep_report
 from ypsil.web.compose.actions.tag_report import tag_report
 from ypsil.web.gather.actions.bring_picture import bring_picture
@@ -74,6 +75,7 @@ def load_demo() -> None:
         choose_audience(author, kept.uid, "link")
     # The latest file calls the visits something else, so it waits for the author.
     take_in(author, DataRequest("visits_2026-09.xlsx", visits_workbook(visits="Visitors"), visits))
+    draw_miniatures(author)
 
 
 def close_sample() -> None:
