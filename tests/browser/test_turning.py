@@ -25,6 +25,7 @@ def test_keys_turn_a_text_and_it_is_spoken_and_undone(bench):
     turned(page, "a", 15)
     page.keyboard.press("<")
     turned(page, "a", 14)
+    expect(page.locator("#its-turn")).to_have_value("14")
     page.locator("summary", has_text="Where it lies").click()
     page.locator("#its-turn").fill("-30")
     page.locator("#its-turn").press("Tab")
