@@ -14,6 +14,8 @@ from ypsil.core.document.model import Margins, PageFormat
 
 Unit = Literal["px", "mm", "in"]
 PX_OF: dict[Unit, float] = {"px": 1.0, "mm": 96 / 25.4, "in": 96.0}
+# The part of a page's size of text that no type is smaller than.
+LEAST_PART = 12 / 17
 _PAPER_TEXT = 15.2
 _PAPER_MARGIN_MM = 14
 

@@ -70,7 +70,7 @@ def _peak(
     """Return the busiest hour and its amount, in the middle of the ring."""
     x, y = middle
     text = texts[hour]
-    figure = style.heading(min(34.0, inner * 0.5, inner * 2.4 / max(3, len(text))))
+    figure = style.heading(max(SMALLEST_PX, min(34.0, inner * 0.5, inner * 2.4 / max(3, len(text)))))
     small = style.body(min(LABEL_PX, max(SMALLEST_PX, inner * 0.24)))
     return [
         Text(x, y + 2, text, figure, style.ink, "middle"),

@@ -68,7 +68,7 @@ def _fitting(
     if left_out <= 0:
         return blocks, []
     years = "1 earlier year has" if left_out == 1 else f"{left_out} earlier years have"
-    font = style.body(LABEL_PX - 2)
+    font = style.body(LABEL_PX - 1)
     return blocks[-most:], [Text(0, box.height - 4, f"{years} no room here", font, style.muted)]
 
 
@@ -96,7 +96,7 @@ def _weeks_between(first: dt.date, last: dt.date) -> int:
 
 def _heads(first: dt.date, last: dt.date, side: float, top: float, has_years: bool, style: HouseStyle) -> list[Shape]:
     """Return the names of months above and of days in front, and the year where there are several."""
-    font = style.body(LABEL_PX - 2)
+    font = style.body(LABEL_PX - 1)
     shapes: list[Shape] = []
     free = 0.0
     monday = first - dt.timedelta(days=first.weekday())
@@ -112,7 +112,7 @@ def _heads(first: dt.date, last: dt.date, side: float, top: float, has_years: bo
     if side >= 8:
         for place, name in zip((0, 2, 4, 6), _DAYS, strict=True):
             y = top + _HEAD_PX + place * side + side * 0.78
-            shapes.append(Text(0, y, name, font.sized(min(font.size, side * 1.3)), style.muted))
+            shapes.append(Text(0, y, name, font, style.muted))
     return shapes
 
 

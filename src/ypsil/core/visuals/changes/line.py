@@ -106,7 +106,7 @@ def _reduction(curves: list[Curve], plot: Plot) -> str:
 
 
 def _noted(note: str, box: Box, style: HouseStyle) -> list[Shape]:
-    font = style.body(LABEL_PX - 2)
+    font = style.body(LABEL_PX - 1)
     return [Text(box.width, font.size, shorten(note, box.width * 0.7, font), font, style.muted, "end")] if note else []
 
 

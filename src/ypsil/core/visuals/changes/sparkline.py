@@ -31,11 +31,11 @@ def draw(answer: Answer, options: SparklineOptions, box: Box, style: HouseStyle)
     column = answer.of("measure")[0]
     present = np.flatnonzero(~np.isnan(curve.y))
     low, high = float(curve.y[present].min()), float(curve.y[present].max())
-    font = style.body(min(22.0, max(11.0, box.height * 0.3)), bold=True)
+    font = style.body(min(22.0, max(12.0, box.height * 0.3)), bold=True)
     text = texts_of([float(curve.y[present[-1]])], column, options)[0]
     # The last value that there is, with its place where another follows that has none.
     since = place_name(axis, float(curve.x[present[-1]])) if present[-1] + 1 < len(curve.y) else ""
-    small = font.sized(max(9.0, font.size * 0.55))
+    small = font.sized(max(12.0, font.size * 0.55))
     wide = max(text_width(text, font), text_width(since, small))
     room = wide + 16 if options.last and box.width > 120 else 8.0
     height = min(box.height, box.width * 0.35)

@@ -35,7 +35,7 @@ def draw(answer: Answer, options: TimelineOptions, box: Box, style: HouseStyle) 
     across = LinearScale((low, high if high > low else low + 86400), (30, box.width - 30))
     middle = box.height / 2
     axis = Axis(AnswerColumn("Time", "date", "per", grain="day"), True, low, max(high, low + 86400))
-    font, small = style.body(LABEL_PX), style.body(LABEL_PX - 2)
+    font, small = style.body(LABEL_PX), style.body(LABEL_PX - 1)
     lane = font.line_height + small.line_height + 2
     lanes = max(1, int((middle - 58) // lane))
     taken: dict[int, float] = {}

@@ -44,7 +44,7 @@ def draw(answer: Answer, options: RadarOptions, box: Box, style: HouseStyle) -> 
         if tick in (rounds[-1], rounds[len(rounds) // 2 - 1]):
             # Between two spokes, so that it stands on no name and no line of a spoke.
             at = point(x, y, scale(tick) * math.cos(math.pi / len(angles)), math.pi / len(angles))
-            shapes.append(Text(at[0], at[1] + 4, text, font.sized(LABEL_PX - 2), style.muted, "middle"))
+            shapes.append(Text(at[0], at[1] + 4, text, font.sized(LABEL_PX - 1), style.muted, "middle"))
     for index, (name, angle) in enumerate(zip(grid.names, angles, strict=True)):
         end = point(x, y, radius, angle)
         shapes.append(Line(x, y, end[0], end[1], style.grid))

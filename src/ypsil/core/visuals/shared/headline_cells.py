@@ -19,7 +19,7 @@ from ypsil.core.visuals.shared.comparing import State
 from ypsil.core.visuals.shared.headline import Headline, HeadlineOptions
 
 _LABEL_PX, _WHEN_PX, _CHANGE_PX, _NOTE_PX = 15, 13, 15, 12
-_LEAST_PX = 10.0
+_LEAST_PX = 12.0
 _FIGURE_PX = (20.0, 64.0)
 # No figure gets smaller than this for the sake of a line of its periods.
 _COMFORTABLE_PX = 34.0

@@ -17,7 +17,7 @@ from ypsil.core.visuals.shared.grid import Grid
 from ypsil.core.visuals.shared.legends import legend
 
 # Type under it is not read; what has no room for it is left out and said.
-SMALLEST_PX = 10.0
+SMALLEST_PX = 12.0
 # So far below the drawing's edge a baseline stands at least, as a part of the letters' size.
 HIGHEST = 0.8
 

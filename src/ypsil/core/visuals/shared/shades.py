@@ -26,7 +26,7 @@ def key_of_shades(
 
     What the amounts are stands before them where it has room. The key takes ``KEY_PX`` above ``bottom``.
     """
-    font = style.body(LABEL_PX - 2)
+    font = style.body(LABEL_PX - 1)
     wide, tall = _SWATCH_PX
     baseline = bottom - 5
     last = width - text_width(ends[1], font)

@@ -15,6 +15,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 from ypsil.core.visuals.shared.axes import LABEL_PX
 from ypsil.core.visuals.shared.grid import grid_of, texts_of
+from ypsil.core.visuals.shared.horizontal import SMALLEST_PX
 from ypsil.core.visuals.shared.legends import key_of
 from ypsil.core.visuals.shared.marks import mark_title
 from ypsil.core.visuals.shared.settings import ADDS_UP, NoteOptions, NumberOptions, PartOptions, PatternOptions, setting
@@ -66,7 +67,9 @@ def slices(answer: Answer, options: SliceOptions, box: Box, style: HouseStyle, *
     if hole:
         whole = big_number(total, grid.column)
         middle = style.heading(min(radius * hole * 0.5, radius * hole * 2.6 / max(3, len(whole))))
-        shapes.append(Text(x, y + middle.size * 0.35, whole, middle, style.ink, "middle"))
+        # A total too small to be read says nothing; the description has it.
+        if middle.size >= SMALLEST_PX:
+            shapes.append(Text(x, y + middle.size * 0.35, whole, middle, style.ink, "middle"))
     return shapes
 
 

@@ -13,11 +13,10 @@ from ypsil.core.visuals.base import Box, Needs, Visual, rule
 from ypsil.core.visuals.shared.axes import LABEL_PX
 from ypsil.core.visuals.shared.grid import texts_of
 from ypsil.core.visuals.shared.hierarchy import Node, nodes_of
+from ypsil.core.visuals.shared.horizontal import SMALLEST_PX
 from ypsil.core.visuals.shared.marks import part_mark
 from ypsil.core.visuals.shared.settings import NoteOptions, NumberOptions, PatternOptions
 from ypsil.core.visuals.shared.summary import describe
-
-_SMALLEST_PX = 10.0
 
 
 class IcicleOptions(NumberOptions, PatternOptions, NoteOptions):
@@ -39,7 +38,7 @@ def draw(answer: Answer, options: IcicleOptions, box: Box, style: HouseStyle) ->
         text = texts_of([node.amount], column, options)[0]
         title = part_mark((*above, node.name), text, format_share(node.amount / total, locale=options.in_locale))
         shapes.append(Rect(depth * width, y, width - 1.5, max(0.5, height - 1.5), colour, 0, title))
-        font = style.body(max(_SMALLEST_PX, min(LABEL_PX, height / 1.3)))
+        font = style.body(max(SMALLEST_PX, min(LABEL_PX, height / 1.3)))
         if height <= font.line_height:
             nameless.append(node.name)
         else:

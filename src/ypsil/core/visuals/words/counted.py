@@ -36,7 +36,7 @@ _IN_TURN = 4
 _SHADES = 7
 _DARKEST = 0.65
 # On a page; a file that is printed large may go down to the least.
-_READABLE_PX = 10.0
+_READABLE_PX = 12.0
 _NOTE_PX = 12.0
 _NAMED = 12
 _BOLD = 700

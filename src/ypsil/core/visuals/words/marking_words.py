@@ -11,6 +11,7 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.figures import format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box, Needs, Visual, rule
+from ypsil.core.visuals.shared.horizontal import SMALLEST_PX
 from ypsil.core.visuals.shared.settings import PaletteOptions, PatternOptions, setting
 from ypsil.core.visuals.shared.summary import group_name
 from ypsil.core.visuals.words.counted import named
@@ -97,7 +98,7 @@ def _panel(
     style: HouseStyle,
 ) -> list[Shape]:
     heading, small = style.body(15, bold=True), style.body(12)
-    font = style.body(min(14.0, step * 0.62))
+    font = style.body(min(14.0, max(SMALLEST_PX, step * 0.62)))
     fitting = max(1, int((height - _HEAD_PX) // step))
     shown = marks if len(marks) <= fitting else marks[: max(1, fitting - 1)]
     names = min(0.45 * width, max(text_width(mark.word, font) for mark in shown) + 10)
