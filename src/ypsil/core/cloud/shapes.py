@@ -9,7 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
-from ypsil.core.drawing.contours import mapped, raster
+from ypsil.core.drawing.contours import raster
+from ypsil.core.drawing.frames import frame_outline
 from ypsil.core.drawing.icons import icons
 from ypsil.core.drawing.pictures import Picture, is_picture_name, picture
 from ypsil.core.errors import DrawingRefused
@@ -50,7 +51,7 @@ def open_cells(shape: str, columns: int, rows: int) -> Cells:
 def outline_of(shape: str, width: float, height: float) -> str:
     """Return a shape's outline in SVG path syntax; nothing where it has none (a picture)."""
     if shape in icons():
-        return _fitted(shape, width, height)
+        return frame_outline(shape, width, height)
     if shape == "rectangle":
         return f"M0 0H{width:g}V{height:g}H0Z"
     if shape == "ellipse":
@@ -68,16 +69,7 @@ def outline_of(shape: str, width: float, height: float) -> str:
 
 @lru_cache(maxsize=64)
 def _icon(name: str, columns: int, rows: int) -> Cells:
-    return raster(_fitted(name, columns, rows), columns, rows)
-
-
-def _fitted(name: str, width: float, height: float) -> str:
-    """Return an icon's outline as large as fits, in the middle."""
-    icon = icons()[name]
-    left, top, right, bottom = icon.bounds
-    factor = min(width / (right - left), height / (bottom - top))
-    x0, y0 = (width - (right - left) * factor) / 2, (height - (bottom - top) * factor) / 2
-    return mapped(icon.d, lambda x, y: (x0 + (x - left) * factor, y0 + (y - top) * factor))
+    return raster(frame_outline(name, columns, rows), columns, rows)
 
 
 def _dark_part(found: Picture, columns: int, rows: int) -> Cells:

@@ -13,6 +13,8 @@ from ypsil.core.style.cards import CardManner
 from ypsil.core.tables.conditions import Filter
 
 FORMAT = 4
+# The size of text that drawings, cards and lines are measured for.
+_TYPE_PX = 17.0
 ID = r"^[a-z0-9]{1,16}$"
 _LEAST_INNER_PX = 50
 # How many times the base size roles of text have that a page says nothing of.
@@ -53,7 +55,7 @@ class PageFormat(_Model):
     row: float = Field(8, ge=1, le=100)
     row_gap: int = Field(3, ge=0, le=20)
     band_padding: int = Field(3, ge=0, le=40)
-    text_size: float = Field(17, ge=6, le=80)
+    text_size: float = Field(_TYPE_PX, ge=6, le=80)
     scale: dict[str, float] = Field(
         default_factory=lambda: {"title": 42 / 17, "heading": 25 / 17, "body": 1.0, "note": 14 / 17}
     )
@@ -100,6 +102,11 @@ class PageFormat(_Model):
         (2, 3)
         """
         return -int(-height // self.row)
+
+    @property
+    def zoom(self) -> float:
+        """How many times as large its type is as what drawings, cards and lines are measured for."""
+        return self.text_size / _TYPE_PX
 
     def text_px(self, role: str) -> float:
         """Return the size of type that a role of text has, in px; that of a role without one is the base size.

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from ypsil.core.drawing.frames import frame_outline
+from ypsil.core.drawing.frames import corners, frame_outline
 from ypsil.core.drawing.rectangles import ROUND, rounded
 from ypsil.core.drawing.svg import number as px
 
@@ -31,15 +31,6 @@ class Form:
     is_line: bool = False
 
 
-def _corners(*points: tuple[float, float]) -> Callable[[float, float], str]:
-    """Return what draws straight sides between points, given as parts of the width and the height."""
-
-    def outline(width: float, height: float) -> str:
-        return "M" + "L".join(f"{px(x * width)} {px(y * height)}" for x, y in points) + "Z"
-
-    return outline
-
-
 def _star(width: float, height: float) -> str:
     reach = [1.0 if place % 2 == 0 else _STAR_INNER for place in range(2 * _STAR_POINTS)]
     turns = [math.pi * (place / _STAR_POINTS - 0.5) for place in range(2 * _STAR_POINTS)]
@@ -51,7 +42,7 @@ def _stretched(points: Sequence[tuple[float, float]]) -> Callable[[float, float]
     """Return what draws points so that they reach to all four sides of a room."""
     left, right = min(x for x, _ in points), max(x for x, _ in points)
     top, foot = min(y for _, y in points), max(y for _, y in points)
-    return _corners(*(((x - left) / (right - left), (y - top) / (foot - top)) for x, y in points))
+    return corners(*(((x - left) / (right - left), (y - top) / (foot - top)) for x, y in points))
 
 
 def _bubble(width: float, height: float) -> str:
@@ -98,18 +89,18 @@ FORMS: dict[str, Form] = {
         "A pill", lambda width, height: rounded(width, height, min(width, height) / 2), (0.1, 0.05, 0.1, 0.05)
     ),
     "ellipse": Form("An ellipse", lambda width, height: frame_outline("ellipse", width, height), (0.16,) * 4),
-    "triangle": Form("A triangle", _corners((0.5, 0), (1, 1), (0, 1)), (0.26, 0.46, 0.26, 0.05)),
-    "diamond": Form("A diamond", _corners((0.5, 0), (1, 0.5), (0.5, 1), (0, 0.5)), (0.26,) * 4),
+    "triangle": Form("A triangle", corners((0.5, 0), (1, 1), (0, 1)), (0.26, 0.46, 0.26, 0.05)),
+    "diamond": Form("A diamond", corners((0.5, 0), (1, 0.5), (0.5, 1), (0, 0.5)), (0.26,) * 4),
     "hexagon": Form(
         "A hexagon", lambda width, height: frame_outline("hexagon", width, height), (0.17, 0.08, 0.17, 0.08)
     ),
     "arrow": Form(
         "An arrow",
-        _corners((0, 0.24), (0.66, 0.24), (0.66, 0), (1, 0.5), (0.66, 1), (0.66, 0.76), (0, 0.76)),
+        corners((0, 0.24), (0.66, 0.24), (0.66, 0), (1, 0.5), (0.66, 1), (0.66, 0.76), (0, 0.76)),
         (0.05, 0.28, 0.24, 0.28),
     ),
     "chevron": Form(
-        "A chevron", _corners((0, 0), (0.82, 0), (1, 0.5), (0.82, 1), (0, 1), (0.18, 0.5)), (0.22, 0.06, 0.2, 0.06)
+        "A chevron", corners((0, 0), (0.82, 0), (1, 0.5), (0.82, 1), (0, 1), (0.18, 0.5)), (0.22, 0.06, 0.2, 0.06)
     ),
     "star": Form("A star", _star, (0.33, 0.4, 0.33, 0.3)),
     "bubble": Form("A speech bubble", _bubble, (0.06, 0.06, 0.06, 0.28)),

@@ -77,6 +77,15 @@ def _soft(width: float, height: float) -> str:
     return mapped("".join(parts) + "Z", lambda x, y: ((x / _UNIT + 1) / 2 * width, (y / _UNIT + 1) / 2 * height))
 
 
+def corners(*points: tuple[float, float]) -> Callable[[float, float], str]:
+    """Return what draws straight sides between points, given as parts of a room's width and height."""
+
+    def outline(width: float, height: float) -> str:
+        return "M" + "L".join(f"{px(x * width)} {px(y * height)}" for x, y in points) + "Z"
+
+    return outline
+
+
 def _circle(width: float, height: float) -> str:
     radius = min(width, height) / 2
     return _ellipse(width / 2, height / 2, radius, radius)
@@ -88,15 +97,10 @@ def _arch(width: float, height: float) -> str:
     return f"M0 {px(height)}L0 {px(rise)}{over}L{px(width)} {px(height)}Z"
 
 
-def _hexagon(width: float, height: float) -> str:
-    points = ((0.25, 0), (0.75, 0), (1, 0.5), (0.75, 1), (0.25, 1), (0, 0.5))
-    return "M" + "L".join(f"{px(x * width)} {px(y * height)}" for x, y in points) + "Z"
-
-
 _OUTLINES: dict[str, Callable[[float, float], str]] = {
     "circle": _circle,
     "ellipse": lambda width, height: _ellipse(width / 2, height / 2, width / 2, height / 2),
     "arch": _arch,
-    "hexagon": _hexagon,
+    "hexagon": corners((0.25, 0), (0.75, 0), (1, 0.5), (0.75, 1), (0.25, 1), (0, 0.5)),
     "blob": _soft,
 }

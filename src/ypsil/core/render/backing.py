@@ -8,9 +8,9 @@ from ypsil.core.document.model import PageFormat
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.rectangles import ROUND, rounded
 from ypsil.core.drawing.scene import Cover, Fade, Path, Scene, Shape
+from ypsil.core.drawing.shadows import shadow
 from ypsil.core.layout import BandPlace, Rectangle
 from ypsil.core.report.document import Band
-from ypsil.core.report.items import TYPE_PX
 from ypsil.core.style import HouseStyle
 from ypsil.core.style.cards import CardManner
 from ypsil.core.style.grounds import Ground, colours_of, tone, veil_over
@@ -18,7 +18,6 @@ from ypsil.core.style.grounds import Ground, colours_of, tone, veil_over
 # What an inset band leaves of the page's margins at its sides, and of its own padding above and below.
 _INSET = 0.5
 _INSET_CORNER_PX = 16.0
-_SHADOW = ((6.0, 0.05), (3.0, 0.06), (1.0, 0.08))
 _LINE_PX = 1.5
 _EDGE_PX = 5.0
 
@@ -34,13 +33,12 @@ class Backing:
 
 def card(manner: CardManner, at: Rectangle, page: PageFormat, style: HouseStyle) -> Backing:
     """Return a card as its manner says, in tones of a style."""
-    zoom = page.text_size / TYPE_PX
+    zoom = page.zoom
     corner = min(manner.corner * zoom, at.width / 2, at.height / 2)
     shapes: list[Shape] = []
-    if manner.has_shadow:
-        for reach, opacity in _SHADOW:
-            shapes.append(Path(rounded(at.width, at.height, corner), style.ink, y=reach * zoom, opacity=opacity))
     outline = rounded(at.width, at.height, corner)
+    if manner.has_shadow:
+        shapes += shadow(outline, style.ink, zoom)
     if manner.fill:
         shapes.append(Path(outline, tone(style, manner.fill)))
     if manner.edge:

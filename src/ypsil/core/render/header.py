@@ -10,7 +10,6 @@ from ypsil.core.drawing.rectangles import rounded_head
 from ypsil.core.drawing.scene import Path, Scene, Shape, Text
 from ypsil.core.drawing.wrap import shorten
 from ypsil.core.layout import Rectangle
-from ypsil.core.report.items import TYPE_PX
 from ypsil.core.style import HouseStyle
 from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import on, tone
@@ -45,10 +44,12 @@ class Header:
         return Scene(self.scene.width, self.height, shapes)
 
 
-def header_on(card: Card, manner: CardManner, at: Rectangle, page: PageFormat, style: HouseStyle) -> Header | None:
+def header_on(
+    card: Card | None, manner: CardManner, at: Rectangle, page: PageFormat, style: HouseStyle
+) -> Header | None:
     """Return what stands at the head of a card; None where nothing does."""
-    height = card.header_height(page.text_size)
-    if not height:
+    height = 0.0 if card is None else card.header_height(page.text_size)
+    if card is None or not height:
         return None
     colour = tone(style, manner.header) if manner.header else ""
     # Without a colour of its own, what stands there stands on the card, or on what lies behind it.
@@ -65,5 +66,5 @@ def header_on(card: Card, manner: CardManner, at: Rectangle, page: PageFormat, s
         font = style.heading(height * _WORDS)
         said = shorten(words, max(1.0, at.width - left - height * _LEFT), font)
         shapes.append(Text(left, height / 2 + font.size * _BASELINE, said, font, ink))
-    corner = min(manner.corner * page.text_size / TYPE_PX, at.width / 2, at.height / 2)
+    corner = min(manner.corner * page.zoom, at.width / 2, at.height / 2)
     return Header(Scene(at.width, height, tuple(shapes)), at.x, at.y, colour, corner, words)

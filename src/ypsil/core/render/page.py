@@ -154,8 +154,20 @@ class _Room:
     def view(self, drawn: Drawn) -> TileView:
         x, y = self.at.rectangle.x + self.padding, self.at.rectangle.y + self.padding
         y += 0.0 if self.header is None else self.header.height
-        around = (self.card, self.padding, self.group, self.opacity, self.header, self.tile.turned())
-        return TileView(self.tile, self.at.frame, x, y, drawn, *around, self.context)
+        return TileView(
+            self.tile,
+            self.at.frame,
+            x,
+            y,
+            drawn,
+            card=self.card,
+            padding=self.padding,
+            group=self.group,
+            opacity=self.opacity,
+            header=self.header,
+            turn=self.tile.turned(),
+            context=self.context,
+        )
 
 
 def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
@@ -163,21 +175,24 @@ def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
     style = on_ground(base, band.ground, _picture_of(band, context))
     group = next((top.id for top in band.tiles if top.holds and any(one.id == tile.id for one in walk([top]))), "")
     opacity = next((solid for one, solid in _solid(band.tiles) if one.id == tile.id), tile.opacity)
-    own = tile.grounds()
-    if tile.card is None:
-        style = on(base, *(tone(base, one) for one in own)) if own else style
-        box = Box(rectangle.width, rectangle.height)
-        return _Room(tile, at, box, replace(context, style=style), None, 0.0, group, opacity)
-    manner = tile.card.by(context.cards)
-    padding = padding_of(tile, rectangle.width, context)
-    standing = own or ((manner.fill,) if manner.fill else ())
+    manner = None if tile.card is None else tile.card.by(context.cards)
+    standing = tile.grounds() or ((manner.fill,) if manner is not None and manner.fill else ())
     if standing:
         style = on(base, *(tone(base, one) for one in standing))
-    header = header_on(tile.card, manner, rectangle, context.page, base)
+    padding = padding_of(tile, rectangle.width, context)
+    header = None if manner is None else header_on(tile.card, manner, rectangle, context.page, base)
     above = 2 * padding + (0.0 if header is None else header.height)
-    box = Box(max(1.0, rectangle.width - 2 * padding), max(1.0, rectangle.height - above))
-    backing = card(manner, rectangle, context.page, base)
-    return _Room(tile, at, box, replace(context, style=style), backing, padding, group, opacity, header)
+    return _Room(
+        tile,
+        at,
+        Box(max(1.0, rectangle.width - 2 * padding), max(1.0, rectangle.height - above)),
+        replace(context, style=style),
+        card=None if manner is None else card(manner, rectangle, context.page, base),
+        padding=padding,
+        group=group,
+        opacity=opacity,
+        header=header,
+    )
 
 
 def _solid(tiles: Sequence[AnyTile], within: float = 1.0) -> Iterator[tuple[AnyTile, float]]:

@@ -11,8 +11,6 @@ from ypsil.core.report.grid import place_of
 from ypsil.core.style.cards import CardManner
 from ypsil.core.tiles import AnyTile, Context
 
-# The size of type that cards are measured for.
-TYPE_PX = 17.0
 _MOST_OF_WIDTH = 1 / 3
 
 
@@ -26,7 +24,7 @@ def padding_of(tile: AnyTile, width: float, context: Context) -> float:
     if tile.card is None:
         return 0.0
     manner: CardManner = tile.card.by(context.cards)
-    return min(manner.padding * context.page.text_size / TYPE_PX, width * _MOST_OF_WIDTH)
+    return min(manner.padding * context.page.zoom, width * _MOST_OF_WIDTH)
 
 
 def header_of(tile: AnyTile, context: Context) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Sequence
 from typing import Literal
 
 from pydantic import Field
@@ -19,9 +20,9 @@ from ypsil.core.visuals import Box
 _USUAL_COLUMNS = 12
 _FEWEST_ROWS, _MOST_ROWS = 6, 90
 _GONE = "Its picture is no longer there. Choose another."
-# The size of type that corners are measured for.
-_TYPE_PX = 17.0
 _MOST_SAID = 60
+# What a caption leaves of the picture above it, at least.
+_LEAST_PX = 48.0
 _LINE = 1.3
 _MOST_LETTERS = 16
 _DIM = {"no": 0.0, "a little": 0.25, "by half": 0.5, "much": 0.7}
@@ -85,6 +86,10 @@ class PictureTile(TileKind):
     def credits(self) -> list[str]:
         return [self.credit.strip()] if self.credit.strip() else []
 
+    def least_height(self, width: float, context: Context) -> float:
+        lines, font = self._caption(width, context)
+        return _LEAST_PX * context.page.zoom + self._below(lines, font) if lines else 0.0
+
     def draws(self, box: Box, context: Context) -> Drawn:
         found = context.pictures.get(self.picture)
         if found is None:
@@ -92,21 +97,24 @@ class PictureTile(TileKind):
         return Drawn(self._scene(found, box, context), key=self._key(box, context))
 
     def _scene(self, found: Picture, box: Box, context: Context) -> Scene:
-        lines, font = self._caption(box, context)
-        below = len(lines) * font.size * _LINE
-        room = Box(box.width, max(1.0, box.height - below - (font.size / 2 if lines else 0)))
+        lines, font = self._caption(box.width, context)
+        room = Box(box.width, max(1.0, box.height - self._below(lines, font)))
         shapes: list[Shape] = [*self._framed(found, room, context)]
-        y = box.height - below + font.size
+        y = box.height - len(lines) * font.size * _LINE + font.size
         shapes += [
             Text(0, y + place * font.size * _LINE, line, font, context.style.muted) for place, line in enumerate(lines)
         ]
         name = "" if self.is_ornament else self.alt.strip() or self.label()
         return Scene(box.width, box.height, tuple(shapes), name=name, description=self.caption.strip() if name else "")
 
-    def _caption(self, box: Box, context: Context) -> tuple[list[str], Font]:
+    def _caption(self, width: float, context: Context) -> tuple[list[str], Font]:
         font = context.style.body(context.page.text_px("note"))
         words = " ".join(self.caption.split())
-        return (wrap(words, box.width, font) if words else []), font
+        return (wrap(words, width, font) if words else []), font
+
+    def _below(self, lines: Sequence[str], font: Font) -> float:
+        """Return the height that the caption takes, with the air above it."""
+        return len(lines) * font.size * _LINE + font.size / 2 if lines else 0.0
 
     def _framed(self, found: Picture, room: Box, context: Context) -> list[Shape]:
         """Return the picture in its frame, with the veil that dims it."""
@@ -129,7 +137,7 @@ class PictureTile(TileKind):
     def _outline(self, width: float, height: float, context: Context) -> str:
         if self.letters.strip():
             return letters_outline(self.letters.strip(), context.style.heading(1), width, height)
-        corner = self.corner * context.page.text_size / _TYPE_PX
+        corner = self.corner * context.page.zoom
         return frame_outline(self.frame, width, height, corner)
 
     def _key(self, box: Box, context: Context) -> str:

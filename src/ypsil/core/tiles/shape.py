@@ -9,6 +9,7 @@ from pydantic import Field, field_validator
 
 from ypsil.core.drawing.forms import FORMS, Form, Insets
 from ypsil.core.drawing.scene import Fade, Path, Scene, Shape
+from ypsil.core.drawing.shadows import shadow
 from ypsil.core.prose.setting import Align
 from ypsil.core.style.grounds import TONES, Ground, tone
 from ypsil.core.tiles.context import Context, Drawn
@@ -17,15 +18,13 @@ from ypsil.core.tiles.written import Written
 from ypsil.core.visuals import Box
 
 _MOST_SAID = 60
-_SHADOW = ((6.0, 0.05), (3.0, 0.06), (1.0, 0.08))
 _DASHES = {"solid": "", "dashed": "3 2", "dotted": "0.1 2"}
 _NONE = {"": "none", **TONES}
-# The size of type that lines are measured for.
-_TYPE_PX = 17.0
 
 
 class ShapeTile(TypedTile):
     called = "shape"
+    is_typed_at_once = False
     settings = (
         "form", "fill", "to", "line", "line_width", "dash", "has_shadow", "role", "size", "align", "colour", "fits",
     )  # fmt: skip
@@ -96,7 +95,7 @@ class ShapeTile(TypedTile):
 
     def _drawn(self, box: Box, context: Context) -> list[Shape]:
         house, form = context.house, self._form
-        zoom = context.page.text_size / _TYPE_PX
+        zoom = context.page.zoom
         wide = self.line_width * zoom
         dash = " ".join(f"{float(part) * wide:g}" for part in _DASHES[self.dash].split())
         if form.is_line:
@@ -111,7 +110,7 @@ class ShapeTile(TypedTile):
         )
         shapes: list[Shape] = []
         if self.has_shadow:
-            shapes += [Path(outline, house.ink, x=half, y=half + reach * zoom, opacity=part) for reach, part in _SHADOW]
+            shapes += shadow(outline, house.ink, zoom, half, half)
         fill = tone(house, self.fill) if self.fill else "none"
         fade = Fade(tone(house, self.to)) if self.fill and self.to else None
         stroke = tone(house, self.line) if self.line else ""

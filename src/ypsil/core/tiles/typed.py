@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field, field_serializer, field_validator
 
@@ -30,8 +30,10 @@ _QUIET = ("note",)
 
 
 class TypedTile(TileKind):
-    """What kinds that are typed into have in common; it is none itself."""
+    """What kinds that are typed into have in common; it is none itself. Into one that stands without words as well, they
+    are typed by a second press."""
 
+    is_typed_at_once: ClassVar[bool] = True
     can_turn = True
     role: Role = Field("body", title="It is", json_schema_extra={"labels": [*ROLES.values()]})
     size: Size = Field("usual", title="Its type is")
@@ -87,6 +89,7 @@ class TypedTile(TileKind):
             self.role,
             is_quiet=self.role in _QUIET and not self.colour,
             is_typed=True,
+            is_at_once=self.is_typed_at_once,
             align=self.align,
             colour=self.colour,
             columns=self.columns,

@@ -90,7 +90,7 @@ class VisualTile(TileKind):
         return found
 
     def _drawn(self, box: Box, table: ReportTable, context: Context) -> Drawn:
-        zoom = context.page.text_size / _TYPE_PX
+        zoom = context.page.zoom
         plain = Box(box.width / zoom, box.height / zoom)
         try:
             found = table.answer(table.narrowed(self.question, context.filters)).written_in(context.locale)

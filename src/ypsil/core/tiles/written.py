@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import polars as pl
 
+from ypsil.core.document.page_formats import LEAST_PART
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.prose.model import LiveFigure, Prose, TextColour
 from ypsil.core.prose.said import MISSING, Said, remembered, say
@@ -15,20 +16,20 @@ from ypsil.core.prose.setting import Align, Manner, colour_of, fitted, height_of
 from ypsil.core.tiles.context import Context
 from ypsil.core.visuals import Box
 
-# Parts of the base size under which no text is set: 8 pt on paper, 12 px on screen.
-_LEAST_PART = 12 / 17
 _log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, slots=True)
 class Written:
     """What a tile says in words: the role that its type is set in and how many times as large, whether it stands back,
-    whether somebody typed it there, and whether its type gives way where there is little room."""
+    whether somebody types it there (by one press, or by a second one), and whether its type gives way where there is
+    little room."""
 
     prose: Prose
     role: str
     is_quiet: bool = False
     is_typed: bool = False
+    is_at_once: bool = True
     align: Align = "start"
     colour: TextColour = ""
     columns: int = 1
@@ -71,13 +72,13 @@ class Written:
 
     def _manner(self, context: Context) -> Manner:
         own = context.font(self.role)
-        font = own.sized(max(round(own.size * self.scale, 3), _LEAST_PART * context.page.text_size))
+        font = own.sized(max(round(own.size * self.scale, 3), LEAST_PART * context.page.text_size))
         ink = colour_of("quiet" if self.is_quiet else self.colour, context.style)
         return Manner(font, ink, context.style, self.align, self.columns)
 
     def _smallest(self, manner: Manner, context: Context) -> Manner:
         """Return the manner in the least type that it may be set in."""
-        return manner.sized(_LEAST_PART * context.page.text_size) if self.is_fitted else manner
+        return manner.sized(LEAST_PART * context.page.text_size) if self.is_fitted else manner
 
 
 def figure_said(figure: LiveFigure, context: Context) -> Said:

@@ -12,7 +12,6 @@ from ypsil.core.cache import Cache
 from ypsil.core.document import PageFormat
 from ypsil.core.drawing.svg import font_family, number
 from ypsil.core.render import BandView, Page, TileView
-from ypsil.core.render.header import Header
 from ypsil.core.style import HouseStyle
 from ypsil.core.tiles.typed import Role
 
@@ -62,32 +61,35 @@ def _band_rule(view: BandView, page: PageFormat) -> str:
 
 def _tile_rule(view: TileView) -> str:
     place = view.place
-    layer = f";z-index:{place.layer}" if place.layer else ""
-    beside = f";--dx:{number(place.dx)};--dy:{number(place.dy)}" if place.dx or place.dy else ""
-    within = f";--within:{number(view.padding)}" if view.padding else ""
-    solid = f";opacity:{number(view.opacity)}" if view.opacity != 1 else ""
-    solid += f";--turned:{number(view.turn)}deg" if view.turn else ""
-    solid += _header_measures(view.header) if view.header else ""
-    solid += _insets(view) if any(view.tile.insets()) else ""
-    ink = view.context.style.ink
-    inked = f";--ink-here:{ink}" if ink != HouseStyle().ink else ""
-    return (
-        f".t-{view.tile.id}{{grid-column:{place.column + 1}/span {place.width};"
-        f"grid-row:{place.row + 1}/span {place.height}{layer}{beside}{within}{inked}{solid}}}"
-    )
+    said = [
+        f"grid-column:{place.column + 1}/span {place.width}",
+        f"grid-row:{place.row + 1}/span {place.height}",
+    ]
+    if place.layer:
+        said.append(f"z-index:{place.layer}")
+    if view.opacity != 1:
+        said.append(f"opacity:{number(view.opacity)}")
+    said += [f"--{name}:{value}" for name, value in _tile_measures(view).items()]
+    return f".t-{view.tile.id}{{{';'.join(said)}}}"
 
 
-def _insets(view: TileView) -> str:
-    """Say how much room a form leaves round its words, in px of the page."""
+def _tile_measures(view: TileView) -> dict[str, str]:
+    """Return what the page's own style sheet goes by: lengths are px of the page. What is as usual is left out."""
     left, top, right, foot = view.tile.insets()
     wide, high = view.scene.width, view.scene.height
-    sides = {"left": left * wide, "top": top * high, "right": right * wide, "foot": foot * high}
-    return "".join(f";--in-{side}:{number(value)}" for side, value in sides.items())
-
-
-def _header_measures(header: Header) -> str:
-    colour = f";--header-colour:{header.colour}" if header.colour else ""
-    return f";--header:{number(header.height)};--corner:{number(header.corner)}{colour}"
+    lengths = {"dx": view.place.dx, "dy": view.place.dy, "within": view.padding}
+    lengths |= {"in-left": left * wide, "in-top": top * high, "in-right": right * wide, "in-foot": foot * high}
+    header = view.header
+    if header is not None:
+        lengths |= {"header": header.height, "corner": header.corner}
+    said = {name: number(length) for name, length in lengths.items() if length}
+    if header is not None and header.colour:
+        said["header-colour"] = header.colour
+    if view.turn:
+        said["turned"] = f"{number(view.turn)}deg"
+    if view.context.style.ink != HouseStyle().ink:
+        said["ink-here"] = view.context.style.ink
+    return said
 
 
 def layout_at_hand(digest: str) -> str | None:

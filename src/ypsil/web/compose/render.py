@@ -33,6 +33,7 @@ class TileMarkup:
     classes: str
     label: str
     is_typed: bool
+    is_typed_later: bool
     text: str
     typed: dict[str, str]
     hint: str
@@ -109,6 +110,7 @@ def tile_markup(
         classes=f"t-{tile.id}",
         label=view.scene.name or tile.label(),
         is_typed=typed is not None,
+        is_typed_later=typed is not None and not typed.is_at_once,
         text="" if typed is None else typed.spoken(view.context),
         typed={} if typed is None else typed_as_data(typed, view.context),
         hint=tile.hints(),

@@ -39,18 +39,6 @@ _SOLIDS = [(100, "as it is"), *((part, f"{100 - part} % seen through") for part 
 
 
 @dataclass(frozen=True, slots=True)
-class Icon:
-    """An icon that can be chosen: where it is set, under which name, and which it is."""
-
-    at: str
-    name: str
-    value: str
-    said: str
-    may_be_empty: bool
-    input: str = "icon"
-
-
-@dataclass(frozen=True, slots=True)
 class CardChoice:
     """A colour of a card: its values as JSON, each with what is said of it and whether it is the present one."""
 
@@ -63,7 +51,7 @@ class CardChoice:
 class ItsCard:
     """What can be set of one card; what is None is as in the whole report."""
 
-    icon: Icon
+    icon: str
     says: str
     most: int
     tones: list[CardChoice]
@@ -131,7 +119,7 @@ def _its_card(document: ReportBody, found: list[Chosen]) -> ItsCard | None:
     ]
     shadow = [("null", f"as usual: {'yes' if manner.has_shadow else 'no'}"), ("true", "yes"), ("false", "no")]
     return ItsCard(
-        icon=Icon("of-card", "icon", card.icon, card.icon, True),
+        icon=card.icon,
         says=card.says,
         most=MOST_SAID,
         tones=tones,

@@ -275,4 +275,4 @@ function restoreFocus(key) {
 }
 
 // Into a form words are typed only by a second press: most stand without any.
-const isTypedAtOnce = (tile) => tile.dataset.kind !== "shape";
+const isTypedAtOnce = (tile) => tile.dataset.typed !== "later";

@@ -30,6 +30,8 @@ function goOn(field, { typed, caret }) {
   if (typed !== undefined) field.value = typed;
   field.focus();
   if (caret) field.setSelectionRange(...caret);
+  // What is typed next takes the place of a number that nobody has changed, as after Tab.
+  else if (typed === undefined) field.select();
   if (typed === undefined) return;
   // The browser tells of a change only what was typed since the field was entered.
   const told = new AbortController();
