@@ -132,6 +132,8 @@ def test_a_picture_is_framed_aimed_recoloured_and_captioned(bench):
     page.get_by_role("button", name="A hexagon").click()
     expect(shape).not_to_have_attribute("d", straight)
     # The point that stays in sight, by the mouse and by keys.
+    # The margin is drawn anew with what was chosen; then it stands still.
+    expect(page.locator("#field-frame")).to_have_text("hexagon")
     pad = page.locator("[data-focus-of]")
     box = pad.bounding_box()
     pad.click(position={"x": box["width"] * 0.9, "y": box["height"] / 2})

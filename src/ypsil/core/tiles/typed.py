@@ -30,8 +30,8 @@ _QUIET = ("note",)
 
 
 class TypedTile(TileKind):
-    """What kinds that are typed into have in common; it is none itself. Into one that stands without words as well, they
-    are typed by a second press."""
+    """What kinds that are typed into have in common; it is none itself. Into one that stands without words as well,
+    they are typed by a second press."""
 
     is_typed_at_once: ClassVar[bool] = True
     can_turn = True
