@@ -155,3 +155,38 @@ def test_a_picture_is_framed_aimed_recoloured_and_captioned(bench):
     expect(found.locator("filter")).to_have_count(1)
     page.locator("[data-pick]").last.wait_for()
     assert violations(page) == []
+
+
+PASTE = """(text) => {
+  const held = new DataTransfer();
+  held.setData('text/plain', text);
+  document.activeElement.blur();
+  document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: held, bubbles: true, cancelable: true }));
+}"""
+
+
+def test_a_hundred_thousand_cells_that_are_pasted_become_a_table_whose_drawings_are_offered(bench):
+    page = bench
+    head = "\t".join(f"Column {place}" for place in range(10))
+    rows = "\n".join("\t".join(str(row * place % 97) for place in range(10)) for row in range(10_000))
+    page.evaluate(PASTE, f"{head}\n{rows}")
+    expect(page.locator("#choices .suggestion svg").first).to_be_visible(timeout=60_000)
+    page.locator("#choices button.suggestion").first.click()
+    expect(page.locator('[data-kind="visual"] svg').first).to_be_visible()
+
+
+def test_a_text_that_is_too_long_is_not_taken_and_that_is_said(bench):
+    page = bench
+    before = page.locator("[data-tile]").count()
+    page.evaluate(PASTE, "word " * 4_002)
+    expect(page.locator(".notice")).to_contain_text("A text has room for 20,000 letters")
+    assert page.locator("[data-tile]").count() == before
+
+
+def test_letters_that_cannot_be_drawn_are_said_beside_the_text_and_by_the_proof(bench):
+    page = bench
+    page.evaluate(PASTE, "Books 图书")
+    expect(page.locator("#margin")).to_contain_text("No typeface here has 图 书")
+    saved(page)
+    page.goto(page.url + "proof/")
+    expect(page.locator("main")).to_contain_text("No typeface here has 图 书")

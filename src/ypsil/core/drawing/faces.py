@@ -63,6 +63,20 @@ def names(family: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(found))
 
 
+# Characters that only join or vary others, and are never seen themselves.
+JOINERS = "\u200d\ufe0e\ufe0f"
+
+
+def lacking(text: str, family: str, weight: int, is_italic: bool = False) -> str:
+    """Return the characters of a text that no shipped face has, each once.
+
+    >>> lacking("Book 图 book 图", "Noto Sans", 400)
+    '图'
+    """
+    found = dict.fromkeys(text)
+    return "".join(one for one in found if one not in JOINERS and not can_set(one, family, weight, is_italic))
+
+
 def can_set(character: str, family: str, weight: int, is_italic: bool = False) -> bool:
     """Tell whether a family, or one that stands in for it, has a character."""
     return any(ord(character) in face(name, weight, is_italic).characters for name in chain(family))

@@ -34,15 +34,13 @@ def read_picture(content: bytes, where: str) -> Picture:
         is_drawing = b"<svg" in content[:4096]
         what = "it is a vector drawing" if is_drawing else "it is not a picture that can be read"
         raise UnreadableFile(what, where=where, remedy="save it as PNG" if is_drawing else _KINDS) from None
-    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
+    except Image.DecompressionBombError:
+        raise _too_large(f"far more than {MAX_PIXELS / 1e6:,.0f}", where) from None
+    except (OSError, ValueError, SyntaxError):
         raise UnreadableFile("the picture is broken", where=where, remedy=_KINDS) from None
     width, height = image.size
     if width * height > MAX_PIXELS:
-        raise UnreadableFile(
-            f"the picture has {width * height / 1e6:,.0f} million pixels; at most 40 million are taken",
-            where=where,
-            remedy="save a smaller one",
-        )
+        raise _too_large(f"{width * height / 1e6:,.0f}", where)
     was_photo = image.format == "JPEG"
     try:
         upright: Image.Image = ImageOps.exif_transpose(image)
@@ -51,6 +49,13 @@ def read_picture(content: bytes, where: str) -> Picture:
         raise UnreadableFile("the picture is broken", where=where, remedy=_KINDS) from None
     upright.thumbnail((_LONGEST_PX, _LONGEST_PX), Image.Resampling.LANCZOS)
     return _encoded(upright, as_photo=was_photo and upright.mode == "RGB")
+
+
+def _too_large(millions: str, where: str) -> UnreadableFile:
+    most = f"at most {MAX_PIXELS / 1e6:,.0f} million are taken"
+    return UnreadableFile(
+        f"the picture has {millions} million pixels; {most}", where=where, remedy="save a smaller one"
+    )
 
 
 def _has_clear_parts(image: Image.Image) -> bool:

@@ -13,7 +13,7 @@ from typing import Literal
 
 import typst
 
-from ypsil.core.drawing.faces import FONT_FOLDER, can_set, names
+from ypsil.core.drawing.faces import FONT_FOLDER, JOINERS, can_set, names
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Scene, Text
 from ypsil.core.drawing.svg import number, scene_to_svg
@@ -23,8 +23,6 @@ POINTS_PER_PX = 0.75
 _JOINED_PX = 0.5
 _CONTROL = re.compile(r"[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 _NO_GLYPH = "\ufffd"
-# Characters that only join or vary others, and are never seen themselves.
-_JOINERS = "\u200d\ufe0e\ufe0f"
 # Lines of a heading are set without height of their own, so that each baseline falls where the scene has it.
 _PREAMBLE = """
 #set par(leading: 0pt, spacing: 0pt)
@@ -176,7 +174,7 @@ def _settable(text: Text) -> Text:
     for character in text.text:
         if can_set(character, text.font.family, text.font.weight, text.font.is_italic):
             letters.append(character)
-        elif character not in _JOINERS:
+        elif character not in JOINERS:
             letters.append(_NO_GLYPH)
     return replace(text, text="".join(letters))
 

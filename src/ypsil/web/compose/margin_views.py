@@ -12,7 +12,9 @@ from django.utils.http import content_disposition_header
 from django.utils.text import slugify
 from django.views.decorators.http import require_safe
 
+from ypsil.core.drawing.faces import lacking
 from ypsil.core.errors import YpsilError
+from ypsil.core.proof.checks.missing_letters import said_of
 from ypsil.core.render import context_of
 from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.tables.shown_names import in_words
@@ -97,7 +99,10 @@ def _text_context(found: Report, document: ReportBody, tile: TypedTile) -> dict[
     tables = figures.tables_at_hand(found, document)
     context = context_of(document, {at_hand.uid: table for at_hand, table in tables})
     names = {at_hand.uid: at_hand.name for at_hand, _ in tables}
+    font = context.font(tile.role)
+    missing = lacking(tile.plain, font.family, font.weight).strip()
     return {
+        "missing": said_of(missing) if missing else "",
         "figures": figures.figures_in(tile, context, names),
         "numbers": figures.numbers_typed(tile, tables, context.locale),
     }

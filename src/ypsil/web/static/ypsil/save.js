@@ -140,7 +140,7 @@ function typedIn(edit) {
     else if (value?.blocks) found.push(value.blocks.map(({ runs }) => runs.map(({ text }) => text ?? "…").join("")).join("\n"));
     else if (value && typeof value === "object") Object.values(value).forEach(walk);
   };
-  walk(edit.changes || edit.message || edit.title || edit.options || "");
+  walk(edit.changes || edit.tile?.text || edit.message || edit.title || edit.options || "");
   return found.sort((one, other) => other.length - one.length)[0] || "";
 }
 

@@ -1,5 +1,7 @@
 // Copying and pasting: tiles keep their look, within a report and into another one.
 
+const MOST_LETTERS = 20000;
+const MOST_CELLS = 2000;
 const KIND = "application/x-ypsil-tiles+json";
 
 export function bindClipboard({ view, margin, saver, send, say, isBusy, tell, files }) {
@@ -40,6 +42,7 @@ export function bindClipboard({ view, margin, saver, send, say, isBusy, tell, fi
       return held.length ? files.take(held, band) : undefined;
     }
     event.preventDefault();
+    if (text.length > MOST_LETTERS && !/\t/.test(text)) return tell(`A text has room for ${MOST_LETTERS.toLocaleString()} letters. What you paste is not taken; divide it into several texts, or take answers in as a table.`);
     if (/\t/.test(text)) return pasteCells(band, text);
     const role = text.length <= 80 && !text.includes("\n") ? "heading" : "body";
     send({ type: "add_tile", band, tile: { type: "text", role, text } });
@@ -47,9 +50,14 @@ export function bindClipboard({ view, margin, saver, send, say, isBusy, tell, fi
 
   // Cells become a table, and the visual that suits them.
   async function pasteCells(band, text) {
+    // Many are a table like one from a file, of which drawings are offered.
+    if ((text.match(/[\t\n]/g)?.length ?? 0) >= MOST_CELLS) return files.take([new File([text], `Pasted ${stamp()}.tsv`)], band);
     say("Making a table of what was pasted");
     const reply = await saver.post(`bands/${band}/numbers/`, { text });
     if (reply?.data.edit) send(reply.data.edit);
     else tell(reply?.data.message || "The server cannot be reached. Try again in a moment.");
   }
 }
+
+// The day and the minute, as files may be called.
+const stamp = () => new Date().toISOString().slice(0, 16).replace("T", " ").replace(":", ".");
