@@ -1,7 +1,7 @@
 // What looks broken on a page, as sentences: cut, spilling or overlapping text, sideways scrolling, a strip of more than
 // one line, controls in the browser's own look, type that is too small to read.
 () => {
-  const LEAST_PX = 11, LEAST_DRAWN_PX = 9.5, STRIP_PX = 56;
+  const LEAST_PX = 11, LEAST_DRAWN_PX = 11, STRIP_PX = 56;
   const found = [];
   const say = (what, text) => found.push(`${what}: “${text.trim().replace(/\s+/g, " ").slice(0, 60)}”`);
   const root = document.documentElement;

@@ -79,6 +79,16 @@ def test_the_desk_is_there_before_its_pictures_are_drawn(owner, report, drawn):
     assert 'class="miniature"' in page and "data-miniature" in page
 
 
+def test_pictures_far_down_are_asked_for_once_they_are_looked_at(owner, report, drawn, monkeypatch):
+    look(owner)
+    monkeypatch.setattr(miniatures, "_AT_ONCE", 1)
+    create_report(owner.user, "Changed later, and so above it")
+    page = owner.get("/").content.decode()
+    assert 'class="miniature"' not in page and f'data-miniature="/reports/{report.uid}/miniature/"' in page
+    drawn.clear()
+    assert owner.get(f"/reports/{report.uid}/miniature/").content.startswith(b"<svg") and drawn == []
+
+
 @pytest.mark.parametrize("place", ["", "margin/", "tiles/c1/", "preview/", "publish/", "proof/"])
 def test_no_screen_of_a_report_asks_many_questions(owner, report, place):
     address = f"/reports/{report.uid}/{place}"

@@ -38,7 +38,7 @@ def desk(request: HttpRequest) -> HttpResponse:
     versions = current_preparations(tables)
     order = request.GET.get("order", "")
     looked = Looked(request.GET.get("q", "").strip(), order if order in ORDERS else "changed")
-    every = list(reports_of(person).select_related("owner", "publication", "miniature").prefetch_related("uses"))
+    every = list(reports_of(person).select_related("owner", "publication").prefetch_related("uses"))
     found = looked.among(every, names)
     miniatures = miniatures_of(found, table_states(tables))
     fresh = {uid for uid, version in versions.items() if version and version.version.created > before}

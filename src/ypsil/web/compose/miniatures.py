@@ -19,10 +19,14 @@ from ypsil.web.compose.thumbnails import miniature_height, report_miniature
 from ypsil.web.program import program_digest
 
 
+# Somebody who has hundreds of reports waits for no more pictures than the first screens show.
+_AT_ONCE = 24
+
+
 @dataclass(frozen=True, slots=True)
 class Small:
-    """The small picture of a report as it was drawn last (none: an empty text), and whether it is as it would be drawn
-    now."""
+    """The small picture of a report as it was drawn last (an empty text where there is none, or where it is far down the
+    desk), and whether it is as it would be drawn now."""
 
     markup: SafeString
     is_current: bool
@@ -30,15 +34,17 @@ class Small:
 
 def miniatures_of(reports: Sequence[Report], states: dict[str, str]) -> dict[int, Small]:
     """Return the small picture of each report; ``states`` tell of each of their owner's tables what it shows. Nothing
-    is drawn: the desk is there at once, and asks for what is not current.
+    is drawn: the desk is there at once, with the pictures of its first reports, and asks for what is not current or
+    further down once it is looked at.
 
-    The reports come with their ``miniature`` and their ``uses``, so that one that is kept costs no query.
+    The reports come with their ``uses``, so that all pictures cost one query.
     """
-    found: dict[int, Small] = {}
-    for report in reports:
-        kept = getattr(report, "miniature", None)
-        is_current = kept is not None and kept.key == _key(report, states)
-        found[report.pk] = Small(mark_safe("" if kept is None else kept.markup), is_current)
+    first = reports[:_AT_ONCE]
+    kept = {one.report_id: one for one in Miniature.objects.filter(report__in=[report.pk for report in first])}
+    found = {report.pk: Small(mark_safe(""), is_current=False) for report in reports}
+    for report in first:
+        if one := kept.get(report.pk):
+            found[report.pk] = Small(mark_safe(one.markup), one.key == _key(report, states))
     return found
 
 
