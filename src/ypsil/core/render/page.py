@@ -23,7 +23,7 @@ from ypsil.core.visuals import Box
 from ypsil.core.visuals.shared.rooms import message_scene
 
 UPDATED = "This part is being updated."
-# What a phone of 360 px, the narrowest in common use, leaves beside margins of 16 px: wider ones show it a little larger.
+# What a phone of 360 px, the narrowest in common use, leaves beside margins of 16 px; wider ones show it a bit larger.
 _NARROW_PX = 328.0
 
 

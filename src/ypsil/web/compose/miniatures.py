@@ -18,14 +18,13 @@ from ypsil.web.compose.services import sources_of
 from ypsil.web.compose.thumbnails import miniature_height, report_miniature
 from ypsil.web.program import program_digest
 
-
 # Somebody who has hundreds of reports waits for no more pictures than the first screens show.
 _AT_ONCE = 24
 
 
 @dataclass(frozen=True, slots=True)
 class Small:
-    """The small picture of a report as it was drawn last (an empty text where there is none, or where it is far down the
+    """The small picture of a report as it was drawn last (empty where there is none, or where it is far down the
     desk), and whether it is as it would be drawn now."""
 
     markup: SafeString
