@@ -22,7 +22,9 @@ $(STAMP): requirements/base.txt pyproject.toml | $(VENV)/bin/python
 
 $(TEST_STAMP): requirements/test.txt $(STAMP)
 	$(PIP) -r requirements/test.txt
-	command -v chromium >/dev/null || (apt-get update -q && apt-get install -qy chromium)
+	command -v chromium-headless-shell >/dev/null || command -v chromium >/dev/null || apt-get update -q
+	command -v chromium-headless-shell >/dev/null || apt-get install -qy chromium-headless-shell \
+	  || command -v chromium >/dev/null || apt-get install -qy chromium
 	touch $@
 
 $(BENCH_STAMP): requirements/bench.txt $(TEST_STAMP)
