@@ -6,16 +6,22 @@ screen and the files are set with the same glyphs.
 """
 
 import json
+import math
+import re
 import shutil
 import subprocess
 import tempfile
+from collections.abc import Iterable
 from pathlib import Path
+from xml.etree import ElementTree
 
 from fontTools import subset
 from fontTools.merge import Merger, Options
 from fontTools.pens.boundsPen import BoundsPen
 from fontTools.pens.recordingPen import RecordingPen
 from fontTools.svgLib import SVGPath
+from fontTools.svgLib.path import parse_path
+from fontTools.svgLib.path.shapes import PathBuilder
 from fontTools.ttLib import TTFont
 
 HERE = Path(__file__).parent
@@ -23,6 +29,7 @@ MODULES = HERE / "node_modules"
 ROOT = HERE.parent
 TTF_FOLDER = ROOT / "src/ypsil/core/drawing/fonts"
 ICONS_FILE = ROOT / "src/ypsil/core/drawing/icons.json"
+SIGNS_FOLDER = ROOT / "src/ypsil/core/drawing/signs"
 VENDOR_FOLDER = ROOT / "src/ypsil/web/static/vendor"
 AXE_FOLDER = ROOT / "tests/browser/vendor"
 
@@ -60,6 +67,12 @@ SCRIPTS = {
     "tabulator-tables/dist/js/tabulator_esm.min.mjs": "tabulator.esm.min.js",
     "tabulator-tables/dist/css/tabulator.min.css": "tabulator.min.css",
 }
+# Icons that a report has no use for: signs of makers, and the same icon once more with a small mark of programs.
+LEFT_OUT = ("Brand", "Extensions", "Version control", "Laundry", "Logic")
+VARIANTS = (
+    "off", "plus", "minus", "x", "cancel", "cog", "code", "bolt", "pause", "pin", "share", "spark", "exclamation",
+    "question", "dollar", "search", "star", "heart", "key", "flame", "edit", "ai", "small", "discount", "scan",
+)  # fmt: skip
 # What comes along in the bundle.
 BUNDLED_TOO = ("orderedmap", "prosemirror-transform", "rope-sequence", "w3c-keyname")
 # Tables that only steer hinting or variable axes, which the merged static faces do not have.
@@ -124,11 +137,11 @@ def build_fonts() -> None:
             shutil.copy(MODULES / "@fontsource" / slug / "LICENSE", TTF_FOLDER / f"LICENSE-{slug}.txt")
 
 
-def outline_text(path: RecordingPen) -> str:
+def outline_text(path: RecordingPen, places: int = 3) -> str:
     """Return an outline in SVG path syntax in which every number belongs to a pair, so that it is easy to scale."""
     letters = {"moveTo": "M", "lineTo": "L", "curveTo": "C", "qCurveTo": "Q", "closePath": "Z", "endPath": ""}
     return "".join(
-        letters[name] + " ".join(f"{round(value, 3):g}" for point in points for value in point)
+        letters[name] + " ".join(f"{round(value, places):g}" for point in points for value in point)
         for name, points in path.value
     )
 
@@ -148,6 +161,138 @@ def build_icons() -> None:
         found[name] = {"d": outline_text(path), "bounds": [left, top, right, bottom], "words": words}
     lines = ",\n".join(f"  {json.dumps(name)}: {json.dumps(icon)}" for name, icon in sorted(found.items()))
     ICONS_FILE.write_text(f"{{\n{lines}\n}}\n", encoding="utf-8")
+
+
+def absolute(d: str) -> RecordingPen:
+    """Return a path of SVG as absolute moves, lines and curves."""
+    path = RecordingPen()
+    parse_path(d, path)
+    return path
+
+
+def closed_parts(path: RecordingPen) -> RecordingPen:
+    """Return those parts of a path that come back to where they began."""
+    found, part = RecordingPen(), []
+    for name, points in path.value:
+        if name == "moveTo":
+            part = []
+        part.append((name, points))
+        if name == "endPath" and len(part) > 2 and math.dist(part[0][1][-1], part[-2][1][-1]) < 0.1:
+            part[-1] = ("closePath", ())
+        bounds = BoundsPen(None)
+        if part[-1][0] == "closePath":
+            for command, given in part:
+                getattr(bounds, command)(*given)
+            left, top, right, bottom = bounds.bounds
+            # A dot is a very short line.
+            found.value += part if right - left > 1 and bottom - top > 1 else []
+    return found
+
+
+def write_lines(file: Path, found: dict[str, object]) -> None:
+    """Write what was found, each on its line, so that a change of one is seen as one."""
+    lines = ",\n".join(f"{json.dumps(name)}:{json.dumps(one, separators=(',', ':'))}" for name, one in found.items())
+    file.write_text(f"{{\n{lines}\n}}\n", encoding="utf-8")
+
+
+def words_of(name: str, said: Iterable[str]) -> str:
+    """Return the words that something is found by, each once and without those of its name."""
+    words = dict.fromkeys(word for text in said for word in re.split(r"[\s_-]+", text.lower()) if word.isalpha())
+    return " ".join(word for word in words if word not in name.split())
+
+
+def build_line_icons() -> None:
+    """Write the icons drawn with one line: its paths, what is filled lightly in two tones, what is always filled."""
+    package = MODULES / "@tabler/icons"
+    drawn = json.loads((package / "tabler-nodes-outline.json").read_text())
+    found = {}
+    for file, about in sorted(json.loads((package / "icons.json").read_text()).items()):
+        is_variant = any(file.endswith(f"-{ending}") for ending in VARIANTS) and file.rsplit("-", 1)[0] in drawn
+        if about["category"] in LEFT_OUT or is_variant or file not in drawn:
+            continue
+        name = file.replace("-", " ")
+        lines, closed, filled = RecordingPen(), RecordingPen(), RecordingPen()
+        for _, shape in drawn[file]:
+            path = absolute(shape["d"])
+            if shape.get("fill") == "currentColor":
+                filled.value += path.value
+            if shape.get("stroke") != "none":
+                lines.value += path.value
+                closed.value += closed_parts(path).value
+        one = {"line": outline_text(lines), "closed": outline_text(closed), "filled": outline_text(filled)}
+        about_it = {"category": about["category"], "words": words_of(name, map(str, about.get("tags", ())))}
+        found[name] = {key: value for key, value in (one | about_it).items() if value}
+    write_lines(SIGNS_FOLDER / "lines.json", found)
+    shutil.copy(package / "LICENSE", SIGNS_FOLDER / "LICENSE-lines.txt")
+
+
+# How SVG passes on what is said of a group to what stands in it.
+PASSED_ON = ("fill", "fill-rule", "opacity", "fill-opacity", "stroke", "stroke-width", "transform")
+
+
+def coloured_parts(body: str) -> list[list[object]] | None:
+    """Return the filled outlines of a picture with their colours, from back to front; None where it has other things
+    than plain fills and lines."""
+    root = ElementTree.fromstring(f'<svg xmlns="http://www.w3.org/2000/svg">{body}</svg>')
+    found: list[list[object]] = []
+
+    def walk(element: ElementTree.Element, passed: dict[str, str]) -> bool:
+        kind = element.tag.split("}")[-1]
+        if kind in ("svg", "g"):
+            passed = passed | {name: element.get(name, "") for name in PASSED_ON if element.get(name)}
+            return all(walk(below, passed) for below in element)
+        if kind not in ("path", "circle", "ellipse", "rect"):
+            return False
+        said = passed | {name: element.get(name, "") for name in PASSED_ON if element.get(name)}
+        if "transform" in said or said.get("opacity", "1") != "1" or said.get("fill-opacity", "1") != "1":
+            return False
+        if said.get("stroke", "none") != "none":
+            return False
+        path = RecordingPen()
+        builder = PathBuilder()
+        builder.add_path_from_element(element)
+        for d, matrix in zip(builder.paths, builder.transforms, strict=True):
+            if matrix:
+                return False
+            parse_path(d, path)
+        if said.get("fill", "#000000") != "none":
+            found.append([said.get("fill", "#000000"), outline_text(path, 2)])
+        return True
+
+    return found if walk(root, {}) and found else None
+
+
+def build_coloured() -> None:
+    """Write the coloured pictures: their parts from back to front, their category and the words they are found by."""
+    package = MODULES / "@iconify-json/fluent-emoji-flat"
+    drawn = json.loads((package / "icons.json").read_text())["icons"]
+    signs = {
+        name: "".join(chr(int(part, 16)) for part in code.split("-"))
+        for code, name in json.loads((package / "chars.json").read_text()).items()
+    }
+    keywords = {
+        sign.replace("\ufe0f", ""): words
+        for sign, words in json.loads((MODULES / "emojilib/dist/emoji-en-US.json").read_text()).items()
+    }
+    left_out = set((HERE / "coloured-left-out.txt").read_text(encoding="utf-8").split())
+    found = {}
+    for category, files in json.loads((package / "metadata.json").read_text())["categories"].items():
+        for file in files:
+            of_people = category == "People & Body"
+            is_tinted = of_people and file.endswith(("-light", "-dark", "-medium", "-facing-right"))
+            if category in ("Flags", "Symbols") or is_tinted or file in left_out:
+                continue
+            parts = coloured_parts(drawn[file]["body"])
+            if parts:
+                name = file.replace("-", " ")
+                words = words_of(name, keywords.get(signs.get(file, "").replace("\ufe0f", ""), ()))
+                found[name] = {"parts": parts, "category": category, "words": words}
+    write_lines(SIGNS_FOLDER / "coloured.json", dict(sorted(found.items())))
+    about = json.loads((package / "info.json").read_text())
+    licence = (MODULES / "@tabler/icons/LICENSE").read_text().split("\n\n")
+    owner = f"Copyright (c) {about['author']['name']}, {about['license']['url']}"
+    text = "\n\n".join(owner if part.startswith("Copyright") else part for part in licence)
+    (SIGNS_FOLDER / "LICENSE-coloured.txt").write_text(text)
 
 
 def copy_scripts() -> None:
@@ -181,6 +326,8 @@ def write_list() -> None:
 if __name__ == "__main__":
     build_fonts()
     build_icons()
+    build_line_icons()
+    build_coloured()
     copy_scripts()
     bundle_scripts()
     write_list()

@@ -163,7 +163,7 @@ class Line:
 @dataclass(slots=True)
 class Path:
     """An outline in SVG path syntax, made ``zoom`` times as large with its stroke, then moved by ``x`` and ``y``;
-    ``fill`` or ``stroke`` may be ``none``."""
+    ``fill`` or ``stroke`` may be ``none``; the ends of one that ``is_round`` are."""
 
     d: str
     fill: str = "none"
@@ -178,6 +178,7 @@ class Path:
     part: Part | None = None
     motif: Motif | Cover | Fade | None = None
     zoom: float = 1
+    is_round: bool = False
 
     def moved(self, x: float, y: float) -> Path:
         return Path(
@@ -194,6 +195,7 @@ class Path:
             self.part,
             self.motif,
             self.zoom,
+            self.is_round,
         )
 
     def zoomed(self, by: float) -> Path:

@@ -142,6 +142,8 @@ def _path(shape: Path, fills: Fills) -> str:
     if shape.stroke != "none":
         width = number(shape.stroke_width)
         stroke = f' stroke="{shape.stroke}" stroke-width="{width}" stroke-linejoin="round"'
+        if shape.is_round:
+            stroke += ' stroke-linecap="round"'
     moved = f"translate({number(shape.x)} {number(shape.y)})" if shape.x or shape.y else ""
     if shape.zoom != 1:
         moved += f" scale({number(shape.zoom)})"
