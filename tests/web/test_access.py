@@ -13,7 +13,17 @@ from ypsil.web.gather.models import Arrival, KeptPicture
 from ypsil.web.publish.services import publication_of
 
 OPEN = {"sign-in", "sign-out", "sign-up", "forgotten", "forgotten-sent", "new-password", "outbox"}
-OWN_DESK = {"account", "change-address", "delete-account", "desk", "new-table", "new-report", "icons", "bring-picture"}
+OWN_DESK = {
+    "account",
+    "change-address",
+    "delete-account",
+    "desk",
+    "new-table",
+    "new-report",
+    "icons",
+    "signs",
+    "bring-picture",
+}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "figure",

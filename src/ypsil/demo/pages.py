@@ -7,23 +7,42 @@ from typing import Any
 
 from ypsil.core.document.page_formats import PAGE_FORMATS
 from ypsil.core.prose import Prose
-from ypsil.core.report import Band, PictureTile, ReportBody, ShapeTile, SourcesTile, TextTile, TypedTile, VisualTile
+from ypsil.core.report import Band, PictureTile, ReportBody, ShapeTile, SourcesTile, TextTile, VisualTile
 from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import Ground
+from ypsil.core.tiles.code import CodeTile
+from ypsil.core.tiles.told.answers import AnswersTile
+from ypsil.core.tiles.told.callout import CalloutTile
+from ypsil.core.tiles.told.entries import Entry
+from ypsil.core.tiles.told.points import PointsTile
+from ypsil.core.tiles.told.quote import QuoteTile
+from ypsil.core.tiles.told.steps import StepsTile
+from ypsil.core.tiles.told.timeline import TimelineTile
 from ypsil.core.tiles.typed import Role
 from ypsil.demo.reports import LAST_YEAR, PER_MONTH, place, visual
 from ypsil.demo.sentences import first, live, sentence
 
 _STEPS = (
-    ("Come in", "Any branch, any day. Nothing to bring for a first look."),
-    ("Get a card", "A name and an address are enough. Children need a grown-up beside them."),
-    ("Take home", "Twenty things at a time, for three weeks."),
-    ("Bring back", "To any branch, or to the book bus."),
+    ("Come in", "Any branch, any day. Nothing to bring for a first look.", "line:door enter"),
+    ("Get a card", "A name and an address are enough. Children need a grown-up beside them.", "line:id badge 2"),
+    ("Take home", "Twenty things at a time, for three weeks.", "line:books"),
+    ("Bring back", "To any branch, or to the book bus.", "line:bus"),
 )
 _NEXT = (
-    ("clock", "Longer Saturdays", "Market Square and Alder Lane stay open until six from the spring on."),
-    ("headphones", "A quiet room", "Readers asked for it more often than for anything else."),
-    ("bookshelf", "More large print", "Two shelves in every branch, chosen by readers."),
+    ("Longer Saturdays", "Market Square and Alder Lane stay open until six from the spring on.", "line:clock"),
+    ("A quiet room", "Readers asked for it more often than for anything else.", "line:headphones"),
+    ("More large print", "Two shelves in every branch, chosen by readers.", "line:eyeglass"),
+)
+_YEAR = (
+    ("2025-09", "Book bus on new roads", "Six more villages, every second week", "line:bus"),
+    ("2025-11", "Night of stories", "Four hundred came in their pyjamas", "line:moon stars"),
+    ("2026-03", "You told us", "The spring survey, in every branch", "line:message 2"),
+    ("2026-07", "Summer game", "Children read eleven thousand books", "line:trophy"),
+)
+_ASKED = (
+    ("Does a card cost anything?", "No. Cards are free for everybody who lives in Brackenshire."),
+    ("What if a book is late?", "Tell us, and keep it for another week. There are no fines for children."),
+    ("May I only sit and read?", "Please do. Every branch has warm chairs and free water."),
 )
 _SHELVES = "Two shelves full of books in many colours."
 
@@ -49,7 +68,9 @@ def public_page(visits: str, survey: str, shelves: str) -> ReportBody:
             _sides(visits),
             _steps(),
             _busiest(visits),
+            _year(),
             _said(survey),
+            _asked(),
             _next(),
             Band(message="Sources", ground=Ground(colour="wash"), tiles=(SourcesTile(place=place(0, 0, 24, 5)),)),
         ),
@@ -108,17 +129,45 @@ def _part_of(visits: str, kind: str, rest: str) -> Prose:
     return sentence((part, "bold"), rest)
 
 
+def _entries(*told: tuple[str, ...], parts: tuple[str, ...]) -> tuple[Entry, ...]:
+    """Return entries from what each says, in the order of some parts of an entry."""
+    return tuple(Entry(**dict(zip(parts, one, strict=True))) for one in told)
+
+
 def _steps() -> Band:
-    tiles: list[TypedTile] = []
-    for number, (title, said) in enumerate(_STEPS):
-        left = 6 * number
-        tiles += [
-            ShapeTile(form="chevron", text=f"{number + 1}", role="heading", place=place(left, 7, 6, 9)),
-            _text("label", title, (left, 18, 6, 4)),
-            _text("body", said, (left, 22, 6, 14)),
-        ]
+    steps = StepsTile(look="path", entries=_entries(*_STEPS, parts=("head", "text", "sign")), place=place(0, 7, 24, 18))
     heading = _text("heading", "Four steps to your first book", (0, 0, 24, 5))
-    return Band(message="How to join", ground=Ground(colour="tint"), tiles=(heading, *tiles))
+    return Band(message="How to join", ground=Ground(colour="tint"), tiles=(heading, steps))
+
+
+def _year() -> Band:
+    events = _entries(*_YEAR, parts=("figure", "head", "text", "sign"))
+    return Band(
+        message="What happened",
+        tiles=(
+            _text("heading", "What happened along the way", (0, 0, 24, 5)),
+            TimelineTile(entries=events, colours="each", place=place(0, 7, 24, 16)),
+        ),
+    )
+
+
+def _asked() -> Band:
+    return Band(
+        message="What people ask us",
+        ground=Ground(colour="wash"),
+        tiles=(
+            _text("heading", "What people ask us", (0, 0, 24, 5)),
+            AnswersTile(entries=_entries(*_ASKED, parts=("head", "text")), look="letters", colours="each",
+                        place=place(0, 7, 14, 30)),
+            CalloutTile(
+                meaning="watch",
+                entries=(Entry(head="Closed from 24 to 27 December", text="The book boxes stay open day and night."),),
+                place=place(15, 7, 9, 16),
+            ),
+            ShapeTile(form="rounded", fill="accent", text="Write to us", role="label", place=place(15, 25, 9, 6),
+                      leads_to="mailto:desk@example.org"),
+        ),
+    )  # fmt: skip
 
 
 def _busiest(visits: str) -> Band:
@@ -154,17 +203,28 @@ def _said(survey: str) -> Band:
                 survey, "ring", {"measures": [share]}, place(15, 7, 9, 46),
                 options={"label": "of readers would recommend their library"},
             ),
+            QuoteTile(
+                entries=(Entry(head="I come for the warmth and stay for the books.", figure="A reader at Alder Lane",
+                               text="in the spring survey", sign="coloured:woman red hair"),),
+                look="bubble", place=place(3, 56, 18, 14),
+            ),
         ),
     )  # fmt: skip
 
 
 def _next() -> Band:
-    tiles = [
-        _text("body", said, (8 * number, 7, 8, 22), card=Card(icon=icon, says=title))
-        for number, (icon, title, said) in enumerate(_NEXT)
-    ]
-    heading = _text("heading", "What comes next", (0, 0, 24, 5))
-    return Band(message="What comes next", ground=Ground(colour="ink"), tiles=(heading, *tiles), padding=5)
+    return Band(
+        message="What comes next",
+        ground=Ground(colour="ink"),
+        padding=5,
+        tiles=(
+            _text("heading", "What comes next", (0, 0, 24, 5)),
+            PointsTile(entries=_entries(*_NEXT, parts=("head", "text", "sign")), colours="each",
+                       place=place(0, 7, 16, 30)),
+            CodeTile(address="https://example.org/libraries/survey", caption="Scan it, and tell us what you miss.",
+                     place=place(18, 7, 6, 26)),
+        ),
+    )  # fmt: skip
 
 
 def _for_the_board(visits: str) -> Prose:

@@ -8,6 +8,11 @@ from ypsil.core.prose import Prose
 from ypsil.core.report import Band, Frame, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
+from ypsil.core.tiles.sign import SignTile
+from ypsil.core.tiles.told.callout import CalloutTile
+from ypsil.core.tiles.told.entries import Entry
+from ypsil.core.tiles.told.points import PointsTile
+from ypsil.core.tiles.told.sides import SidesTile
 from ypsil.demo.sentences import first, live, sentence
 
 
@@ -228,4 +233,42 @@ def garden_report(seedlings: str, notes: str) -> ReportBody:
         ),
     )
     foot = Band(message="Sources", ground=Ground(colour="wash"), tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
-    return ReportBody(title="Compost wins: what the garden club found out", bands=(headline, growth, words, foot))
+    bands = (headline, growth, _how_we_did_it(), words, _do_it_yourself(), foot)
+    return ReportBody(title="Compost wins: what the garden club found out", bands=bands)
+
+
+def _how_we_did_it() -> Band:
+    steps = (
+        Entry(head="Sow", text="One seed a pot, as deep as a thumbnail", sign="coloured:potted plant"),
+        Entry(head="Share out", text="Compost, sand and plain earth, by lot", sign="coloured:bucket"),
+        Entry(head="Water", text="The same cup for all, every second day", sign="coloured:droplet"),
+        Entry(head="Measure", text="Each Friday, from earth to tip", sign="coloured:straight ruler"),
+    )
+    return Band(
+        message="How we did it",
+        ground=Ground(colour="tint"),
+        tiles=(
+            TextTile(role="heading", text="How we did it", place=place(0, 0, 17, 5)),
+            SignTile(sign="coloured:seedling", place=place(21, 0, 3, 8)),
+            PointsTile(entries=steps, marked="signs", in_columns=2, size="larger", place=place(0, 9, 24, 20)),
+            CalloutTile(
+                meaning="idea",
+                entries=(Entry(head="Fair is fair", text="Only the ground was different. All else was the same."),),
+                place=place(0, 31, 24, 9),
+            ),
+        ),
+    )
+
+
+def _do_it_yourself() -> Band:
+    sides = (
+        Entry(head="Do", text="Mix in two hands of compost\nWater in the morning\nWrite down every week"),
+        Entry(head="Don't", text="Leave pots in the wind\nDrown them\nGuess heights from afar"),
+    )
+    return Band(
+        message="Try it at home",
+        tiles=(
+            TextTile(role="heading", text="Try it at home", place=place(0, 0, 24, 5)),
+            SidesTile(entries=sides, look="do and don't", size="larger", place=place(0, 7, 24, 24)),
+        ),
+    )

@@ -17,7 +17,7 @@ from ypsil.core.errors import EditRefused
 MOST_CHANGES = 10_000
 # A value that may be missing: none or one of it.
 Maybe = tuple[()] | tuple[Any]
-_FIELDS = ("title", "language", "locale", "page", "style", "sources", "filters", "cards")
+FIELDS = ("title", "language", "locale", "page", "style", "sources", "filters", "cards", "icons")
 
 
 class ChangeRefused(EditRefused):
@@ -165,7 +165,7 @@ class Draft:
     def __init__(self, document: Document) -> None:
         self._before = document
         self._nodes = dict(document.nodes)
-        self._fields = {name: getattr(document, name) for name in _FIELDS}
+        self._fields = {name: getattr(document, name) for name in FIELDS}
         self._changed_fields: set[str] = set()
         self._children: dict[str | None, set[str]] = {}
         for node in document.nodes.values():
@@ -173,7 +173,7 @@ class Draft:
 
     def document(self) -> Document:
         """Return what the changes made; raises ChangeRefused where that is no document."""
-        plain = {name: _as_data(value) for name, value in self._fields.items()} if self._changed_fields else {}
+        plain = {name: as_data(value) for name, value in self._fields.items()} if self._changed_fields else {}
         try:
             check_parents(self._nodes)
             if not self._changed_fields:
@@ -248,9 +248,9 @@ class Draft:
 
     def _set_in_document(self, change: Set) -> None:
         name = change.path[0]
-        if name not in _FIELDS:
+        if name not in FIELDS:
             raise ChangeRefused(f"a document has no “{name}”", remedy="load the page again")
-        plain = _with({name: _as_data(self._fields[name])}, change, change.path)
+        plain = _with({name: as_data(self._fields[name])}, change, change.path)
         if name not in plain:
             raise ChangeRefused(f"a document cannot be without its {name}", remedy="give another")
         self._fields[name] = plain[name]
@@ -318,10 +318,11 @@ def _same_value(one: Any, other: Any) -> bool:
     return bool(one == other)
 
 
-def _as_data(value: Any) -> Any:
+def as_data(value: Any) -> Any:
+    """Return a value of a document as JSON data."""
     if isinstance(value, BaseModel):
         return value.model_dump(mode="json")
-    return [_as_data(one) for one in value] if isinstance(value, tuple) else value
+    return [as_data(one) for one in value] if isinstance(value, tuple) else value
 
 
 def _first_said(problem: ValidationError) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from ypsil.core.document.changes import Batch, Insert, Maybe, Move, Plain, Remove, Set, same, spot_of
+from ypsil.core.document.changes import FIELDS, Batch, Insert, Maybe, Move, Plain, Remove, Set, as_data, same, spot_of
 from ypsil.core.document.model import Document, Node
 
 # Values that say one thing together: their parts are not set one by one.
@@ -54,8 +54,8 @@ def _only(document: Document, top: Node, some: set[str]) -> Iterator[Node]:
 
 
 def _set_fields(before: Document, after: Document) -> Iterator[Set]:
-    names = ("title", "language", "locale", "page", "style", "sources", "filters", "cards")
-    old, new = (document.model_dump(mode="json", include=set(names)) for document in (before, after))
+    # Each by itself: what a document leaves out as it is usual is compared as well.
+    old, new = ({name: as_data(getattr(document, name)) for name in FIELDS} for document in (before, after))
     yield from _sets("", (), old, new)
 
 

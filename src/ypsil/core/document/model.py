@@ -7,9 +7,17 @@ from collections.abc import Iterator, Mapping
 from functools import cached_property
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import (
+    BaseModel,
+    ConfigDict,
+    Field,
+    SerializerFunctionWrapHandler,
+    model_serializer,
+    model_validator,
+)
 
 from ypsil.core.style.cards import CardManner
+from ypsil.core.style.icons import IconManner
 from ypsil.core.tables.conditions import Filter
 
 FORMAT = 4
@@ -164,6 +172,7 @@ class Document(_Model):
     sources: dict[str, str | None] = Field(default_factory=dict)
     filters: tuple[Filter, ...] = ()
     cards: CardManner = CardManner()
+    icons: IconManner = IconManner()
     nodes: dict[str, Node] = Field(default_factory=dict)
 
     @model_validator(mode="after")
@@ -173,6 +182,14 @@ class Document(_Model):
                 raise ValueError(f"the node “{name}” calls itself “{node.id}”")
         check_parents(self.nodes)
         return self
+
+    @model_serializer(mode="wrap")
+    def _without_what_came_later(self, rest: SerializerFunctionWrapHandler) -> dict[str, Any]:
+        # As long as it is as usual, an earlier Ypsil reads the document, too.
+        data: dict[str, Any] = rest(self)
+        if self.icons == IconManner():
+            data.pop("icons", None)
+        return data
 
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Document:
         """Return a copy, with other values where given; what was worked out of this one is not copied along."""

@@ -11,6 +11,7 @@ from ypsil.core.export.typesetting import TypstPage
 from ypsil.core.layout import PagePlace
 from ypsil.core.render import Page, TileView, heading_levels
 from ypsil.core.render.backing import Backing
+from ypsil.core.tiles.leading import band_of
 
 # Raster files stop here: larger ones help nobody and take memory for all.
 MAX_PNG_PIXELS = 80_000_000
@@ -62,7 +63,10 @@ def _group(view: TileView) -> str:
     drawn = f'{behind}<g transform="translate({number(view.x)} {number(view.y)})"{role}>{said}{markup}</g>'
     around = f' opacity="{number(view.opacity)}"' if view.opacity != 1 else ""
     around += f' transform="{view.turning()}"' if view.turn else ""
-    return f"<g{around}>{drawn}</g>" if around else drawn
+    drawn = f"<g{around}>{drawn}</g>" if around else drawn
+    # Bands of the page itself are no places that a file knows.
+    leads = view.tile.leads_to and not band_of(view.tile.leads_to)
+    return f'<a href="{escaped(view.tile.leads_to)}">{drawn}</a>' if leads else drawn
 
 
 def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
@@ -97,6 +101,8 @@ def _set_tile(made: TypstPage, view: TileView, top: float, level: int) -> None:
         made.add_drawing(view.scene, view.x, view.y - top, view.opacity)
     else:
         made.add_text(view.scene, view.x, view.y - top, level, view.opacity)
+    if view.tile.leads_to and not band_of(view.tile.leads_to):
+        made.add_link(view.tile.leads_to, view.x, view.y - top, view.scene.width, view.scene.height)
 
 
 def _refuse_empty(page: Page) -> None:

@@ -110,6 +110,11 @@ class TypstPage:
         if beside:
             self._body.append(f"#block[{beside}]")
 
+    def add_link(self, address: str, x: float, y: float, width: float, height: float) -> None:
+        """Lay a place that leads to an address over what was set there."""
+        size = f"width: {_pt(width)}, height: {_pt(height)}"
+        self._body.append(f"#place(dx: {_pt(x)}, dy: {_pt(y)}, link({_string(address)}, box({size})))")
+
     def add_text(self, scene: Scene, x: float, y: float, level: int = 0, opacity: float = 1.0) -> None:
         """Set the lines of a text scene as text, as a heading of ``level`` or (0) as a paragraph."""
         rules = tuple(shape for shape in scene.shapes if not isinstance(shape, Text))

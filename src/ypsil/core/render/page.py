@@ -228,16 +228,16 @@ def _band_items(band: Band, context: Context) -> BandItems:
 
 
 def draw_narrow(page: Page) -> dict[str, Drawn]:
-    """Draw the visuals that are wider than a phone once more at a phone's width; by tile id."""
-    wide = [
-        (view, Box(_NARROW_PX, max(_NARROW_PX * 0.75, min(view.scene.height, _NARROW_PX * 1.25))))
-        for view in page.tiles()
-        if view.tile.asks() is not None and view.scene.width > _NARROW_PX
-    ]
+    """Draw what would be too small on a phone once more at a phone's width; by tile id."""
     # A phone shows drawings in the size of type they are made for, whatever the page's is.
     plain = page.report.page.model_copy(update={"text_size": PageFormat().text_size})
-    drawn = _draw_each([(view.tile, box, replace(view.context, page=plain)) for view, box in wide])
-    return {view.tile.id: one for (view, _), one in zip(wide, drawn, strict=True)}
+    wide: list[tuple[AnyTile, Box, Context]] = []
+    for view in page.tiles():
+        context = replace(view.context, page=plain)
+        high = view.tile.narrow_height(_NARROW_PX, Box(view.scene.width, view.scene.height), context)
+        if high:
+            wide.append((view.tile, Box(_NARROW_PX, high), context))
+    return {tile.id: one for (tile, _, _), one in zip(wide, _draw_each(wide), strict=True)}
 
 
 def sources_text(report: ReportBody, tables: Mapping[str, ReportTable]) -> str:
@@ -267,6 +267,7 @@ def context_of(
         pictures=pictures or {},
         filters=report.filters,
         cards=report.cards,
+        icons=report.icons,
         sources=sources_text(report, tables),
         memory=memory if memory is not None else drawings(),
     )

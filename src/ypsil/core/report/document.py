@@ -12,6 +12,7 @@ from ypsil.core.figures import LOCALES
 from ypsil.core.style.cards import CardManner
 from ypsil.core.style.grounds import Ground
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.style.icons import IconManner
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles import AnyTile, Tile
 
@@ -50,6 +51,7 @@ class ReportBody(_Model):
     style: HouseStyle = HouseStyle()
     page: PageFormat = PageFormat()
     cards: CardManner = CardManner()
+    icons: IconManner = IconManner()
     filters: tuple[Filter, ...] = ()
     bands: tuple[Band, ...] = Field((), max_length=MAX_BANDS)
 

@@ -72,4 +72,4 @@ def _least_height(tile: AnyTile, width: float, context: Context) -> float:
 
 
 def _context_of(report: ReportBody) -> Context:
-    return Context(style=report.style, house=report.style, page=report.page, cards=report.cards)
+    return Context(style=report.style, house=report.style, page=report.page, cards=report.cards, icons=report.icons)

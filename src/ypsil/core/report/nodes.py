@@ -28,7 +28,7 @@ _USUAL = {name: field.default for name, field in TileKind.model_fields.items() i
 def report_of(document: Document, style: HouseStyle) -> ReportBody:
     """Return a document as bands with their tiles. A tile of a kind that is not known here stays what it is."""
     bands = tuple(_band_of(document, node) for node in document.children() if node.kind == "band")
-    plain = {name: getattr(document, name) for name in ("title", "language", "page", "filters", "cards")}
+    plain = {name: getattr(document, name) for name in ("title", "language", "page", "filters", "cards", "icons")}
     # A locale that a later Ypsil knows is kept, and not refused.
     return ReportBody(style=style, **plain).model_copy(update={"bands": bands, "locale": document.locale})
 
@@ -92,7 +92,7 @@ def document_of(report: ReportBody, before: Document | None = None, seen: Report
     if before is not None:
         nodes |= _unseen(before, nodes)
     plain: dict[str, Any] = {
-        name: getattr(report, name) for name in ("title", "language", "locale", "page", "filters", "cards")
+        name: getattr(report, name) for name in ("title", "language", "locale", "page", "filters", "cards", "icons")
     }
     plain |= {"sources": sources, "nodes": nodes}
     if before is not None:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ypsil.core.registry import classes_in, one_of
 from ypsil.core.tiles.asked_table import ReportTable
-from ypsil.core.tiles.base import Asked, Offer, TileKind
+from ypsil.core.tiles.base import AS_SIGN, IN_ORDER, IN_WORDS, Asked, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
 from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.later import LaterTile
@@ -16,6 +16,7 @@ from ypsil.core.tiles.shape import ShapeTile
 from ypsil.core.tiles.sources import SourcesTile
 from ypsil.core.tiles.spot import SpotTile
 from ypsil.core.tiles.text import TextTile
+from ypsil.core.tiles.told.base import ToldTile
 from ypsil.core.tiles.typed import TypedTile
 from ypsil.core.tiles.visual import VisualTile
 from ypsil.core.tiles.written import Written
@@ -23,7 +24,7 @@ from ypsil.core.tiles.written import Written
 KINDS: dict[str, type[TileKind]] = {
     one.model_fields["type"].default: one
     for one in classes_in(__name__, __file__, TileKind)
-    if one not in (LaterTile, TypedTile)
+    if one not in (LaterTile, TypedTile, ToldTile)
 }
 # Those that other tiles stand in.
 HOLDERS = frozenset(name for name, one in KINDS.items() if one.holds)
@@ -35,15 +36,20 @@ else:
 Group.model_rebuild(_types_namespace={"Tile": Tile})
 
 
-def offered() -> list[tuple[str, Offer]]:
-    """Return what an author can add as it is, with the name of its kind; what is typed into first."""
-    every = [(name, offer) for name, kind in KINDS.items() for offer in kind.offers()]
-    return sorted(every, key=lambda one: not one[1].is_typed)
+def offered(under: str = IN_WORDS) -> list[tuple[str, Offer]]:
+    """Return what an author can add as it is for a purpose, with the name of its kind; what is typed into first."""
+    every = [(name, offer) for name, kind in KINDS.items() if kind.offered_under == under for offer in kind.offers()]
+    return sorted(every, key=lambda one: (not one[1].is_typed, KINDS[one[0]].offered_rank))
 
 
 def as_text(tile: AnyTile | None) -> TypedTile | None:
     """Return a tile that somebody types into as what it is, None for any other."""
     return tile if isinstance(tile, TypedTile) else None
+
+
+def as_told(tile: AnyTile | None) -> ToldTile | None:
+    """Return a tile of entries as what it is, None for any other."""
+    return tile if isinstance(tile, ToldTile) else None
 
 
 def as_picture(tile: AnyTile | None) -> PictureTile | None:
@@ -57,7 +63,10 @@ def as_visual(tile: AnyTile | None) -> VisualTile | None:
 
 
 __all__ = [
+    "AS_SIGN",
     "HOLDERS",
+    "IN_ORDER",
+    "IN_WORDS",
     "KINDS",
     "AnyTile",
     "Asked",
@@ -75,11 +84,13 @@ __all__ = [
     "TextTile",
     "Tile",
     "TileKind",
+    "ToldTile",
     "TypedTile",
     "VisualTile",
     "Written",
     "as_picture",
     "as_text",
+    "as_told",
     "as_visual",
     "drawings",
     "offered",

@@ -5,15 +5,20 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from ypsil.core.document.model import Frame, new_id
 from ypsil.core.questions.model import Question
 from ypsil.core.style.cards import Card
 from ypsil.core.tiles.context import Context, Drawn
+from ypsil.core.tiles.leading import address_problem, band_of
 from ypsil.core.tiles.written import Written
 from ypsil.core.visuals import Box
 from ypsil.core.visuals.shared.rooms import message_scene
+
+IN_WORDS = "explain in words"
+IN_ORDER = "tell in order"
+AS_SIGN = "an icon or a code"
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +54,10 @@ class TileKind(BaseModel):
     # What it is called on its buttons, what is said of it when it is chosen, and which of its fields are set there.
     called: ClassVar[str] = "tile"
     settings: ClassVar[tuple[str, ...]] = ()
+    # The purpose that it is offered under, where it is offered as it is.
+    offered_under: ClassVar[str] = IN_WORDS
+    # Among those of its purpose, how early it is offered: lower ones first.
+    offered_rank: ClassVar[int] = 9
     # The topics that some of its settings are folded under; the others stand open.
     folded: ClassVar[dict[str, str]] = {}
 
@@ -61,6 +70,16 @@ class TileKind(BaseModel):
     turn: float = Field(
         0.0, ge=-180, le=180, title="Turned, in degrees", description="about its middle, as the hands of a clock go"
     )
+    leads_to: str = Field("", max_length=2_000, description="an address, or “#” and the id of a band, for readers")
+
+    @field_validator("leads_to")
+    @classmethod
+    def _leads_somewhere(cls, leads_to: str) -> str:
+        leads_to = leads_to.strip()
+        problem = "" if not leads_to or band_of(leads_to) else address_problem(leads_to)
+        if problem:
+            raise ValueError(problem)
+        return leads_to
 
     def below(self) -> tuple[Any, ...]:
         """Return the tiles that stand in it."""
@@ -105,6 +124,10 @@ class TileKind(BaseModel):
         """Return the height in px that it cannot do without at a width: that of its text."""
         written = self.writes(context.sources)
         return 0.0 if written is None else written.height(width, context)
+
+    def narrow_height(self, width: float, wide: Box, context: Context) -> float:
+        """Return how high it is drawn once more at a phone's width, 0 where it is not; ``wide`` is the page's."""
+        return 0.0
 
     def fetches(self, box: Box, context: Context) -> int:
         """Get the rows that its drawing will need, so that it can be made beside others; return how many they are."""

@@ -13,6 +13,7 @@ from ypsil.core.drawing.scene import Font, Scene
 from ypsil.core.figures.locales import DEFAULT_LOCALE
 from ypsil.core.style.cards import CardManner
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.style.icons import IconManner
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles.asked_table import ReportTable
 
@@ -66,6 +67,7 @@ class Context:
     pictures: Mapping[str, Picture] = field(default_factory=dict)
     filters: tuple[Filter, ...] = ()
     cards: CardManner = field(default_factory=CardManner)
+    icons: IconManner = field(default_factory=IconManner)
     sources: str = ""
     memory: Memory = field(default_factory=drawings)
     for_readers: bool = False

@@ -12,14 +12,16 @@ from django.views.decorators.http import require_safe
 
 from ypsil.core.drawing.forms import FORMS
 from ypsil.core.drawing.icons import find_icons
+from ypsil.core.drawing.signs import CATEGORIES, find_signs, sign_named
 from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
 from ypsil.core.report.arrangements.model import PICTURE
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
-from ypsil.core.tiles import offered
+from ypsil.core.tiles import AS_SIGN, IN_ORDER, IN_WORDS, offered
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import margin
 from ypsil.web.compose.services import report_for
-from ypsil.web.compose.thumbnails import band_drawing, suggestion_drawing
+from ypsil.web.compose.signs import sign_markup
+from ypsil.web.compose.thumbnails import band_drawing, offer_drawing, suggestion_drawing
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS
 from ypsil.web.gather.services import (
     KeptPicture,
@@ -42,6 +44,9 @@ SHOWN_UNFITTING = 3
 # How much better a suggestion counts that is about a table in use, and how much less the next of the same table.
 _IN_USE, _NEXT = 0.35, 0.05
 SHOWN_ICONS = 60
+SHOWN_SIGNS = 72
+MOST_RECENT = 12
+MOST_SOUGHT = 200
 SHOWN_PICTURES = 24
 
 
@@ -57,9 +62,11 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     instead = request.GET.get("instead", "")
     add = {"type": "put_instead", "instead": instead} if instead else {"type": "add_tile", "band": band_id}
     context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
-    if purpose == "explain in words":
+    if purpose in (IN_WORDS, IN_ORDER, AS_SIGN):
+        style = found.read().style
         context["offers"] = [
-            (offer, json.dumps({**add, "tile": {"type": name, **offer.content}})) for name, offer in offered()
+            (offer, json.dumps({**add, "tile": {"type": name, **offer.content}}), offer_drawing(name, offer, style))
+            for name, offer in offered(purpose)
         ]
     elif purpose == PICTURE:
         context["pictures"] = [
@@ -142,6 +149,27 @@ def icons(request: HttpRequest) -> HttpResponse:
         "frames": margin.frames(sought) if "frames" in request.GET else [],
     }
     return render(request, "compose/_icons.html", context)
+
+
+@login_required
+@require_safe
+def signs(request: HttpRequest) -> HttpResponse:
+    """Icons of one line or coloured pictures that a search finds; without one, those that were used last come first."""
+    sought, category = request.GET.get("q", "").strip()[:MOST_SOUGHT], request.GET.get("category", "")
+    of: Any = "coloured" if request.GET.get("of") == "coloured" else "line"
+    found = find_signs(sought, of, category)
+    recent = [] if sought or category else [sign_named(name) for name in request.GET.getlist("recent")[:MOST_RECENT]]
+    used = [one for one in recent if one is not None]
+    shown = [*used, *(one for one in found if one not in used)][:SHOWN_SIGNS]
+    own = pictures_of(asker(request)).filter(label__icontains=sought) if "pictures" in request.GET else None
+    context = {
+        "signs": [(one, sign_markup(one.name)) for one in shown],
+        "more": max(0, len(found) - len(shown)),
+        "none": "none" in request.GET,
+        "pictures": [] if own is None else own[:SHOWN_PICTURES],
+        "categories": CATEGORIES,
+    }
+    return render(request, "compose/_signs.html", context)
 
 
 def _suggestions(tables: list[Table], used: set[str], add: dict[str, str], purpose: Any) -> list[dict[str, Any]]:

@@ -13,6 +13,7 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_safe
 
 from ypsil.core.drawing.faces import lacking
+from ypsil.core.drawing.signs import CATEGORIES
 from ypsil.core.errors import YpsilError
 from ypsil.core.proof.checks.missing_letters import said_of
 from ypsil.core.render import context_of
@@ -20,14 +21,16 @@ from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
-from ypsil.core.tiles import AnyTile, TypedTile, as_picture, as_text, as_visual
+from ypsil.core.tiles import AnyTile, TypedTile, as_picture, as_text, as_told, as_visual
 from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import figures, margin, standing
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of
 from ypsil.web.compose.services import Sources, page_of, report_for, sources_of
+from ypsil.web.compose.signs import sign_markup
 from ypsil.web.compose.tile_themes import themes_beside
+from ypsil.web.compose.told import told_context
 from ypsil.web.compose.typed_tiles import typed_cells, typed_text
 from ypsil.web.compose.word_lists import term_list, term_panel
 from ypsil.web.gather.services import (
@@ -81,8 +84,16 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     if typed is not None:
         context |= _text_context(found, document, typed)
     context["fields"], context["topics"] = margin.tile_fields(tile)
-    context |= _focus_context(tile)
+    context |= _focus_context(tile) | _sign_context(tile)
+    told = as_told(tile)
+    if told is not None:
+        context |= told_context(found, document, told)
     return render(request, "compose/_margin_tile.html", context)
+
+
+def _sign_context(tile: AnyTile) -> dict[str, Any]:
+    """What a tile's icon looks like on its button, and the categories that others are found in."""
+    return {"sign_drawing": sign_markup(getattr(tile, "sign", "")), "categories": CATEGORIES}
 
 
 def _focus_context(tile: AnyTile) -> dict[str, Any]:

@@ -43,6 +43,7 @@ class TileMarkup:
     is_of_band: bool
     is_locked: bool
     turn: str
+    leads_to: str
     numbers: tuple[list[str], list[list[str]]] | None
     problem: str
     digest: str
@@ -114,12 +115,15 @@ def tile_markup(
         text="" if typed is None else typed.spoken(view.context),
         typed={} if typed is None else typed_as_data(typed, view.context),
         hint=tile.hints(),
-        body=_drawing(view, narrow, address_of) if view.scene.name else _text(view, written, level, address_of),
+        body=_drawing(view, narrow, address_of)
+        if view.scene.name or (narrow and written is None)
+        else _text(view, written, level, address_of),
         card=_behind(view.card, "card", f"card-{tile.id}") + _header(view),
         group=view.group,
         is_of_band=tile.is_of_band,
         is_locked=tile.is_locked,
         turn=number(view.turn) if tile.can_turn else "",
+        leads_to=tile.leads_to,
         numbers=numbers_of(view.drawn.answer),
         problem=view.drawn.problem,
         digest=tile_digest(view, level),
@@ -146,6 +150,7 @@ def tile_digest(view: TileView, level: int) -> str:
         view.group,
         str(tile.is_locked),
         str(view.turn),
+        tile.leads_to,
     ]
     return hashlib.sha256("\0".join(parts).encode()).hexdigest()[:16]
 

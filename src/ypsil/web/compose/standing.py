@@ -17,6 +17,7 @@ from ypsil.core.report.grid import place_of
 from ypsil.core.report.items import shown_frames
 from ypsil.core.style.cards import MOST_SAID, CardManner
 from ypsil.core.style.grounds import TONES
+from ypsil.web.compose.render import band_label
 
 _WAYS: tuple[tuple[Way, str], ...] = (
     ("left", "Left edges"),
@@ -80,6 +81,8 @@ class Standing:
     its_card: ItsCard | None
     only: str
     turn: float | None
+    leads_to: str | None
+    places: list[tuple[str, str]]
     copied_json: str
     first: str
 
@@ -102,6 +105,8 @@ def standing_of(document: ReportBody, ids: list[str]) -> Standing:
         its_card=_its_card(document, found),
         only=found[0].tile.id,
         turn=found[0].tile.turned() if len(found) == 1 and found[0].tile.can_turn else None,
+        leads_to=found[0].tile.leads_to if len(found) == 1 and not found[0].tile.holds else None,
+        places=[(f"#{band.id}", band_label(number, band)) for number, band in enumerate(document.bands, 1)],
         copied_json=json.dumps([_as_copied(one) for one in found if not one.tile.waits_for()], ensure_ascii=False),
         first=found[0].tile.label(),
     )
@@ -181,6 +186,8 @@ def page_context(document: ReportBody) -> dict[str, Any]:
         "height": "" if page.height is None else round(page.height),
         "cards": cards,
         "cards_json": cards.model_dump_json(),
+        "icons": document.icons,
+        "icons_json": document.icons.model_dump_json(),
         "tones": list(TONES.items()),
     }
 

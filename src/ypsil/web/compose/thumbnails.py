@@ -13,13 +13,14 @@ from ypsil.core.render.backing import Backing
 from ypsil.core.report import Band, ReportBody, ReportTable, TextTile, VisualTile
 from ypsil.core.report.suggest import Suggestion
 from ypsil.core.style import HouseStyle
-from ypsil.core.tiles import AnyTile
+from ypsil.core.tiles import KINDS, AnyTile, Context, Offer, ToldTile
 from ypsil.core.visuals import Box, draw
 from ypsil.web.gather.services import address_of
 
 # A small picture shows the top of a page, three wide and two high.
 _SHOWN_PART = 2 / 3
 _SUGGESTION_BOX = Box(440, 260)
+_OFFER_PX = 440.0
 
 
 def miniature_height(width: float) -> float:
@@ -81,6 +82,32 @@ def _tile(view: TileView) -> str:
 def _behind(backing: Backing, name: str) -> str:
     markup = scene_markup(backing.scene, name, address_of)
     return f'<g transform="translate({number(backing.x)} {number(backing.y)})">{markup}</g>'
+
+
+def offer_drawing(kind: str, offer: Offer, style: HouseStyle) -> SafeString:
+    """Return what entries told in order will look like, with words that only say which is which; nothing for others."""
+    told = KINDS[kind]
+    if not issubclass(told, ToldTile):
+        return mark_safe("")
+    content = offer.content | {"entries": [_sample(told, place) for place in range(len(offer.content["entries"]))]}
+    tile = told.model_validate({"type": kind, **content})
+    context = Context(style=style, house=style)
+    height = tile.least_height(_OFFER_PX, context)
+    scene = tile.draws(Box(_OFFER_PX, height), context).scene
+    return mark_safe(
+        f'<svg viewBox="0 0 {number(scene.width)} {number(height)}" aria-hidden="true">{scene_markup(scene)}</svg>'
+    )
+
+
+def _sample(told: type[ToldTile], place: int) -> dict[str, str]:
+    """Return an entry that says which one it is."""
+    figure = str(2024 + place) if told.figure_is == "When" else str(90 - 30 * place)
+    name = f"{told.entry_is.capitalize()} {place + 1}"
+    return {
+        "head": name,
+        "figure": figure if told.figure_is else "",
+        "text": f"{told.text_is}.".replace(", one a line", ""),
+    }
 
 
 def suggestion_drawing(suggestion: Suggestion) -> SafeString:

@@ -18,6 +18,7 @@ from ypsil.web.compose import (
 urlpatterns = [
     path("", desk_views.desk, name="desk"),
     path("icons/", choose_views.icons, name="icons"),
+    path("signs/", choose_views.signs, name="signs"),
     path("reports/new/", desk_views.new_report, name="new-report"),
     path("tables/<str:table>/show/", table_views.show, name="show-table"),
     path("reports/<str:uid>/", views.report, name="report"),

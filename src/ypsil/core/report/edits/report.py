@@ -32,7 +32,7 @@ class ChangeReport(Edit):
     """Change what holds for the whole report: its language, how numbers are written, its page, its filters."""
 
     type: Literal["change_report"] = "change_report"
-    changes: dict[Literal["language", "locale", "page", "filters", "cards"], Any] = Field(min_length=1)
+    changes: dict[Literal["language", "locale", "page", "filters", "cards", "icons"], Any] = Field(min_length=1)
 
     def apply(self, report: ReportBody) -> ReportBody:
         try:

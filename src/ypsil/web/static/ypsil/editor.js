@@ -6,6 +6,7 @@ import { bindClipboard } from "./bench/clipboard.js";
 import { bindCompany } from "./bench/company.js";
 import { bindCommands } from "./bench/commands.js";
 import { bindFiles } from "./bench/files.js";
+import { bindEntries } from "./bench/entries.js";
 import { bindFocus } from "./bench/focus.js";
 import { bindGrounds } from "./bench/grounds.js";
 import { bindHistory } from "./bench/history.js";
@@ -93,6 +94,7 @@ function start(state) {
   bindLooks({ send });
   bindSettings({ margin, say });
   bindShownNames({ csrf: body.dataset.csrf });
+  bindEntries({ margin, send, say });
   bindFocus({ margin, send, say });
   bindGrounds({ margin, csrf: body.dataset.csrf, send });
   bindIcons({ view, csrf: body.dataset.csrf, send });

@@ -11,6 +11,7 @@ export function bindFields({ send }) {
     else if (field.dataset.ofCard) sendOfCard(field, send);
     else if (field.dataset.solid) send({ type: "change_tiles", tiles: JSON.parse(field.dataset.solid), changes: { opacity: Number(field.value) / 100 } });
     else if (field.dataset.manner) sendManner(field, send);
+    else if (field.dataset.ofIcons) sendOfIcons(field, send);
     else if (field.dataset.pageFormat !== undefined) send({ type: "set_format", name: field.value });
     else if (field.dataset.ofReport) send({ type: "change_report", changes: { [field.dataset.ofReport]: field.value } });
     else if (field.dataset.option) sendOption(field, send);
@@ -53,6 +54,12 @@ function sendOfCard(field, send) {
   const { ofCard: name, kind } = field.dataset;
   const value = kind === "said" ? JSON.parse(field.value) : valueOf(field);
   send({ type: "change_cards", tiles: JSON.parse(tiles), changes: { [name]: value } });
+}
+
+// How all icons of the report are drawn.
+function sendOfIcons(field, send) {
+  const icons = { ...JSON.parse(field.closest("[data-icon-manner]").dataset.iconManner), [field.dataset.ofIcons]: valueOf(field) };
+  send({ type: "change_report", changes: { icons } });
 }
 
 function sendManner(field, send) {
