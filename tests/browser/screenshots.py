@@ -101,6 +101,14 @@ def take(page: Page, address: str) -> None:
     page.set_viewport_size({"width": 390, "height": 844})
     page.reload()
     shoot(page, "published-on-a-phone")
+    page.set_viewport_size(SCREEN)
+    page.goto(address)
+    page.get_by_role("link", name=re.compile("^Sampler")).click()
+    page.goto(page.url + "preview/")
+    page.set_viewport_size({"width": 832, "height": 800})
+    page.reload()
+    page.evaluate("document.fonts.ready")
+    page.screenshot(path=FOLDER.parent / "guide/kinds.png", full_page=True)
 
 
 def main() -> None:

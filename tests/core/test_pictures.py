@@ -91,7 +91,7 @@ def png_that_claims(width, height):
     [
         (b"", "not a picture"),
         (b"Branch,Visits\nQuay,3\n", "not a picture"),
-        (b'<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg"><script/></svg>', "vector drawing"),
+        (b'<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg"><script/></svg>', "nothing that can be drawn"),
         (file_of(red(600, 400), "JPEG")[:400], "broken"),
         (png_that_claims(10_000, 10_000), "100 million pixels"),
         (png_that_claims(20_000, 10_000), "far more than 40 million pixels"),

@@ -283,3 +283,33 @@ def test_a_tile_grows_with_what_is_typed_into_it():
     long = made(KINDS["steps"], entries=[*ENTRIES, {"head": "wordy " * 50}], place=short.place)
     rows = [compose(ReportBody(title="T", bands=(Band(tiles=(one,)),)), {}).bands[0].rows for one in (short, long)]
     assert rows[1] > rows[0] > 4
+
+
+HEBREW = [
+    {"head": "לאסוף", "text": "בכל סניף", "sign": "line:inbox", "figure": "1998"},
+    {"head": "לספור", "figure": "2004"},
+    {"head": "לספר", "figure": "2010"},
+]
+
+
+@pytest.mark.parametrize(("kind", "look"), LOOKS)
+def test_what_runs_to_the_left_is_laid_out_from_the_right(kind, look):
+    found, _ = drawn(made(kind, entries=HEBREW, **look), 736)
+    same, _ = drawn(made(kind, entries=[one | {"head": one["head"] and "x"} for one in HEBREW], **look), 736)
+    for text in found.scene.texts():
+        left, right = extent(text)
+        assert left >= -1 and right <= 737, text
+    assert len(found.scene.shapes) > 0 and same.scene.shapes != found.scene.shapes
+
+
+def test_steps_begin_at_the_right_and_their_signs_are_not_turned_over():
+    shapes = drawn(made(KINDS["steps"], entries=HEBREW), 736)[0].scene.shapes
+    nodes = [shape for shape in shapes if isinstance(shape, Rect)]
+    assert [node.x for node in nodes] == sorted((node.x for node in nodes), reverse=True)
+    signs = [shape for shape in shapes if isinstance(shape, Path) and shape.side]
+    first = nodes[0]
+    assert signs and all(shape.x == pytest.approx(first.x + (first.width - shape.side) / 2) for shape in signs)
+    plain = [
+        shape.d for shape in drawn(made(KINDS["steps"]), 736)[0].scene.shapes if isinstance(shape, Path) and shape.side
+    ]
+    assert signs[0].d in plain

@@ -4,6 +4,7 @@ import pytest
 
 from ypsil.core.report import VisualTile
 from ypsil.core.tables.read import read_table
+from ypsil.core.tiles import KINDS
 from ypsil.core.visuals import VISUALS
 from ypsil.demo.libraries import survey_csv, visits_workbook
 from ypsil.demo.load import load_demo
@@ -19,10 +20,17 @@ def test_it_loads_once_and_every_tile_has_its_data():
     load_demo()
     assert Table.objects.filter(owner__username="sample").count() == 10
     reports = list(Report.objects.all())
-    assert len(reports) == 6
+    assert len(reports) == 7
     gallery = next(report.read() for report in reports if report.read().title.startswith("Gallery"))
     shown = [tile.visual for band in gallery.bands[:-2] for tile in band.tiles if isinstance(tile, VisualTile)]
     assert sorted(shown) == sorted(VISUALS), "each once; the last bands are tuned ones and the sources"
+    sampler = next(report.read() for report in reports if report.read().title.startswith("Sampler"))
+    stands = {tile.type for tile in sampler.tiles()}
+    assert stands == set(KINDS) - {"group", "spot", "visual"}, "each kind beside charts once"
+    public = next(report.read() for report in reports if report.read().title.startswith("A year"))
+    assert len({tile.type for tile in public.tiles()}) >= 10
+    poster = next(report.read() for report in reports if report.read().title.startswith("Compost"))
+    assert len({tile.type for tile in poster.tiles()}) >= 6
     for report in reports:
         page = page_of(report)
         assert page.problems() == []

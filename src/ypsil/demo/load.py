@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import transaction
 
 from ypsil.demo.gallery import gallery_report
+from ypsil.demo.kinds import kinds_page
 from ypsil.demo.libraries import (
     MONTHS,
     branches_csv,
@@ -63,6 +64,7 @@ def load_demo() -> None:
     gallery = {"visits": visits, "survey": survey, "loans": loans, "programme": programme, "counter": counter}
     gallery |= {"joining": joining}
     keep_report(author, gallery_report(picture=shelf, **gallery))
+    keep_report(author, kinds_page(shelf))
     for page, tags in (
         (garden_report(seedlings, notes), "school"),
         (survey_report(survey, waves), "survey"),

@@ -13,6 +13,7 @@ from ypsil.core.drawing.contours import raster
 from ypsil.core.drawing.frames import frame_outline
 from ypsil.core.drawing.icons import icons
 from ypsil.core.drawing.pictures import Picture, is_picture_name, picture
+from ypsil.core.drawing.rasters import raster_of
 from ypsil.core.errors import DrawingRefused
 
 PLAIN_SHAPES = ("rectangle", "rounded", "ellipse")
@@ -73,7 +74,7 @@ def _icon(name: str, columns: int, rows: int) -> Cells:
 
 
 def _dark_part(found: Picture, columns: int, rows: int) -> Cells:
-    return _dark_cells(found.digest, found.content, columns, rows)
+    return _dark_cells(found.digest, raster_of(found), columns, rows)
 
 
 @lru_cache(maxsize=16)

@@ -9,6 +9,7 @@ from typing import Final
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from ypsil.core.drawing.pictures import Picture
+from ypsil.core.drawing.vector_files import looks_like_svg, read_vector
 from ypsil.core.errors import UnreadableFile
 
 MAX_PIXELS: Final = 40_000_000
@@ -17,23 +18,25 @@ MAX_BYTES: Final = 50_000_000
 _LONGEST_PX = 2400
 _FORMATS = ("PNG", "JPEG", "GIF", "WEBP")
 _JPEG_QUALITY = 88
-_KINDS = "choose a PNG, JPEG, GIF or WebP file"
+_KINDS = "choose a PNG, JPEG, GIF, WebP or SVG file"
 
 
 def read_picture(content: bytes, where: str) -> Picture:
     """Return a picture made anew from a file's pixels, upright, at most 2,400 pixels long, without what else the file
     held (such as where it was taken). Of a moving picture the first frame is taken.
 
+    A vector drawing stays one, without what could do something or leads elsewhere.
+
     Raises UnreadableFile for what is no picture, is broken, or has more than 40 million pixels or 50 MB.
     """
+    if looks_like_svg(content):
+        return read_vector(content, where)
     if len(content) > MAX_BYTES:
         raise UnreadableFile("the picture is larger than 50 MB", where=where, remedy="save a smaller one")
     try:
         image = Image.open(io.BytesIO(content), formats=_FORMATS)
     except UnidentifiedImageError:
-        is_drawing = b"<svg" in content[:4096]
-        what = "it is a vector drawing" if is_drawing else "it is not a picture that can be read"
-        raise UnreadableFile(what, where=where, remedy="save it as PNG" if is_drawing else _KINDS) from None
+        raise UnreadableFile("it is not a picture that can be read", where=where, remedy=_KINDS) from None
     except Image.DecompressionBombError:
         raise _too_large(f"far more than {MAX_PIXELS / 1e6:,.0f}", where) from None
     except (OSError, ValueError, SyntaxError):

@@ -163,7 +163,8 @@ class Line:
 @dataclass(slots=True)
 class Path:
     """An outline in SVG path syntax, made ``zoom`` times as large with its stroke, then moved by ``x`` and ``y``;
-    ``fill`` or ``stroke`` may be ``none``; the ends of one that ``is_round`` are."""
+    ``fill`` or ``stroke`` may be ``none``; the ends of one that ``is_round`` are.
+    ``side`` is the width of the sign that it is a part of, where it is of one: signs are never turned over."""
 
     d: str
     fill: str = "none"
@@ -179,6 +180,7 @@ class Path:
     motif: Motif | Cover | Fade | None = None
     zoom: float = 1
     is_round: bool = False
+    side: float = 0
 
     def moved(self, x: float, y: float) -> Path:
         return Path(
@@ -196,6 +198,7 @@ class Path:
             self.motif,
             self.zoom,
             self.is_round,
+            self.side,
         )
 
     def zoomed(self, by: float) -> Path:

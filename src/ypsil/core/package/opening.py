@@ -130,12 +130,18 @@ def _table(name: str, source: str, rows: Rows, data: bytes) -> ReportTable:
 
 def _pictures(files: Mapping[str, bytes]) -> dict[str, Picture]:
     from ypsil.core.drawing.picture_files import read_picture
+    from ypsil.core.drawing.vector_files import MEDIA_TYPE
 
     found = {}
     for path, content in files.items():
         if path.startswith("pictures/"):
             made = read_picture(content, path)
-            # They were made anew when they were brought: their own names hold.
-            picture = replace(made, content=content, digest=hashlib.sha256(content).hexdigest())
+            # They were made anew when they were brought: their own names hold. Of a drawing only what is harmless is
+            # taken.
+            picture = (
+                made
+                if made.media_type == MEDIA_TYPE
+                else replace(made, content=content, digest=hashlib.sha256(content).hexdigest())
+            )
             found[picture.name] = picture
     return found

@@ -19,7 +19,7 @@ from ypsil.core.tiles import ReportTable
 
 # The first moment that a zip knows (APPNOTE.TXT, 4.4.6): when a file was packed says nothing of what is in it.
 _NO_MOMENT = (1980, 1, 1, 0, 0, 0)
-_ENDINGS = {"image/png": "png", "image/jpeg": "jpg"}
+_ENDINGS = {"image/png": "png", "image/jpeg": "jpg", "image/svg+xml": "svg"}
 
 
 def package_of(

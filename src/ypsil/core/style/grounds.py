@@ -14,6 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator
 from ypsil.core.drawing.colour import contrast_ratio, mix, relative_luminance
 from ypsil.core.drawing.oklch import from_oklch, to_oklch
 from ypsil.core.drawing.pictures import Picture
+from ypsil.core.drawing.rasters import raster_of
 from ypsil.core.style.house import HouseStyle
 
 # What text needs (WCAG 2.2, success criterion 1.4.3).
@@ -117,8 +118,9 @@ def veil_over(picture: Picture, colour: str, style: HouseStyle) -> float:
 @lru_cache(maxsize=512)
 def _seen_through(picture: Picture, colour: str, part: float) -> tuple[str, str]:
     """Return the darkest and the lightest of a picture's colours with so much of another over them."""
-    small = Image.open(io.BytesIO(picture.content)).convert("RGB").resize((_SAMPLED_PX, _SAMPLED_PX))
-    data = small.tobytes()
+    small = Image.open(io.BytesIO(raster_of(picture))).convert("RGBA").resize((_SAMPLED_PX, _SAMPLED_PX))
+    # Through its clear parts the colour itself is seen.
+    data = Image.alpha_composite(Image.new("RGBA", small.size, colour), small).convert("RGB").tobytes()
     seen = {mix(f"#{data[place : place + 3].hex()}", colour, part) for place in range(0, len(data), 3)}
     return min(seen, key=relative_luminance), max(seen, key=relative_luminance)
 

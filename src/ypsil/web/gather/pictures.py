@@ -17,6 +17,8 @@ from ypsil.web.accounts.services import User
 from ypsil.web.gather import blobs
 from ypsil.web.gather.models import KeptPicture
 
+# Opened by itself, a drawing can neither load nor run anything.
+_NOTHING = "default-src 'none'; style-src 'unsafe-inline'; sandbox"
 # A picture never changes under its address.
 _FOR_GOOD = "private, max-age=31536000, immutable"
 
@@ -61,4 +63,5 @@ def address_of(picture: Picture) -> str:
 
 def picture_response(found: Picture) -> HttpResponse:
     """Answer with a picture's own bytes, which browsers keep."""
-    return HttpResponse(found.content, content_type=found.media_type, headers={"Cache-Control": _FOR_GOOD})
+    headers = {"Cache-Control": _FOR_GOOD, "Content-Security-Policy": _NOTHING, "X-Content-Type-Options": "nosniff"}
+    return HttpResponse(found.content, content_type=found.media_type, headers=headers)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -57,13 +57,14 @@ def _plain(name: str, x: float, y: float, size: float, manner: SignManner) -> li
         return _lined(label, x, y, size, manner)
     if of == "coloured":
         parts = _coloured_at(label, round(size, 2))
-        return [Path(d, fill, x=x, y=y) for fill, d in parts]
+        return [Path(d, fill, x=x, y=y, side=size) for fill, d in parts]
     icon = icons().get(name)
     if icon is None:
         return []
     height = min(size, size / icon.aspect)
     wide = height * icon.aspect
-    return [icon_path(name, x + (size - wide) / 2, y + (size - height) / 2, height, manner.colour)]
+    path = icon_path(name, x + (size - wide) / 2, y + (size - height) / 2, height, manner.colour)
+    return [replace(path, side=wide)]
 
 
 def _lined(label: str, x: float, y: float, size: float, manner: SignManner) -> list[Shape]:
@@ -73,12 +74,12 @@ def _lined(label: str, x: float, y: float, size: float, manner: SignManner) -> l
     line, closed, filled = _line_at(label, round(size, 2))
     shapes: list[Shape] = []
     if closed and manner.look == "two tones":
-        shapes.append(Path(closed, manner.colour, x=x, y=y, opacity=_TINT))
+        shapes.append(Path(closed, manner.colour, x=x, y=y, opacity=_TINT, side=size))
     if filled:
-        shapes.append(Path(filled, manner.colour, x=x, y=y))
+        shapes.append(Path(filled, manner.colour, x=x, y=y, side=size))
     if line:
         wide = manner.stroke * size / LINE_PLANE
-        shapes.append(Path(line, "none", manner.colour, wide, x=x, y=y, is_round=True))
+        shapes.append(Path(line, "none", manner.colour, wide, x=x, y=y, is_round=True, side=size))
     return shapes
 
 

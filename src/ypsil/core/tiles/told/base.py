@@ -11,6 +11,7 @@ import polars as pl
 from pydantic import Field
 
 from ypsil.core.document.page_formats import LEAST_PART
+from ypsil.core.drawing.bidi import runs_rightwards
 from ypsil.core.drawing.colour import contrast_ratio, lifted, mix, readable_on
 from ypsil.core.drawing.frames import frame_outline
 from ypsil.core.drawing.pictures import is_picture_name
@@ -22,6 +23,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.tiles.base import IN_ORDER, Asked, TileKind, waiting
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.tiles.told.entries import MOST_ENTRIES, Entry, Feed, Telling, Told, fed, typed
+from ypsil.core.tiles.told.mirrored import mirrored
 from ypsil.core.visuals import Box
 
 Size = Literal["smaller", "usual", "larger"]
@@ -155,14 +157,21 @@ class Setting:
     def sign(self, told: Told, x: float, y: float, size: float, colour: str) -> list[Shape]:
         """Return an entry's sign, or its own picture in a circle, in a square; nothing where it has none."""
         name = told.entry.sign.strip()
+        shapes: list[Shape] = []
         if is_picture_name(name):
             picture = self.context.pictures.get(name)
-            if picture is None:
-                return []
-            outline = frame_outline("circle", size, size, 0)
-            return [Path(outline, self.style.grid, x=x, y=y, motif=Cover(picture, 0, 0, size, size))]
+            if picture is not None:
+                outline = frame_outline("circle", size, size, 0)
+                cover = Cover(picture, 0, 0, size, size)
+                shapes = [Path(outline, self.style.grid, x=x, y=y, motif=cover, side=size)]
+        elif name:
+            shapes = self.drawn(name, x, y, size, colour)
+        return shapes
+
+    def drawn(self, name: str, x: float, y: float, size: float, colour: str, stroke: float = 0.0) -> list[Shape]:
+        """Return a shipped sign as all of the report are drawn, or with a line of its own."""
         icons = self.context.icons
-        return sign_shapes(name, x, y, size, SignManner(colour, icons.stroke, icons.look)) if name else []
+        return sign_shapes(name, x, y, size, SignManner(colour, stroke or icons.stroke, icons.look))
 
 
 class ToldTile(TileKind):
@@ -220,7 +229,10 @@ class ToldTile(TileKind):
         laid = self._lay(telling.told, box.width, self._setting(telling.told, context))
         # What has more room than it needs stands in its middle.
         above = max(0.0, (box.height - laid.height) / 2)
-        shapes = tuple(shape.moved(0, above) for shape in laid.shapes) if above else laid.shapes
+        shapes = laid.shapes
+        if not runs_rightwards(" ".join(one.entry.head for one in telling.told)):
+            shapes = mirrored(shapes, box.width)
+        shapes = tuple(shape.moved(0, above) for shape in shapes) if above else shapes
         hints = tuple(filter(None, (laid.tight, self._more(telling.more))))
         scene = Scene(box.width, box.height, shapes, self.label(), spoken(telling.told), hints)
         return Drawn(scene)

@@ -9,7 +9,6 @@ from pydantic import Field
 
 from ypsil.core.drawing.colour import lifted
 from ypsil.core.drawing.scene import Rect, Shape
-from ypsil.core.drawing.signs import SignManner, sign_shapes
 from ypsil.core.tiles.base import Offer
 from ypsil.core.tiles.told.base import Laid, Setting, ToldTile
 from ypsil.core.tiles.told.entries import Told
@@ -68,8 +67,7 @@ class CalloutTile(ToldTile):
         else:
             shapes.append(Rect(0, 0, width, tall, ground, 0.7 * em))
         sign = setting.sign(one, pad, pad, size, mark)
-        manner = SignManner(mark, setting.context.icons.stroke, setting.context.icons.look)
-        shapes += sign or sign_shapes(MEANINGS[self.meaning][1], pad, pad, size, manner)
+        shapes += sign or setting.drawn(MEANINGS[self.meaning][1], pad, pad, size, mark)
         top = pad + max(0.0, (size - words.height) / 2)
         shapes += words.shapes(pad + size + 0.8 * em, top)
         return shapes, tall

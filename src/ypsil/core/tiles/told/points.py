@@ -9,7 +9,6 @@ from pydantic import Field
 
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Line, Path, Rect, Shape, Text
-from ypsil.core.drawing.signs import SignManner, sign_shapes
 from ypsil.core.tiles.base import Offer
 from ypsil.core.tiles.told.base import Laid, Setting, ToldTile
 from ypsil.core.tiles.told.entries import Told
@@ -109,4 +108,4 @@ class PointsTile(ToldTile):
             return [Path(f"M0 0L{side:.2f} 0L{side:.2f} {side:.2f}L0 {side:.2f}Z", "none", style.ink,
                          setting.em / 9, x=x, y=y + (size - side) / 2)]  # fmt: skip
         name, tone = ("line:check", style.rise) if self.marked == "ticks" else ("line:x", style.fall)
-        return sign_shapes(name, x, y, size, SignManner(tone, 3.0))
+        return setting.drawn(name, x, y, size, tone, 3.0)

@@ -10,7 +10,6 @@ from pydantic import Field
 from ypsil.core.drawing.colour import lifted
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Path, Rect, Shape, Text
-from ypsil.core.drawing.signs import SignManner, sign_shapes
 from ypsil.core.drawing.wrap import shorten, wrap
 from ypsil.core.tiles.base import Offer
 from ypsil.core.tiles.told.base import COLOURS, Colours, Laid, Setting, ToldTile
@@ -84,8 +83,9 @@ class SidesTile(ToldTile):
             shapes += [shape.moved(x, 0) for shape in drawn]
             if is_arrow and place:
                 size = 2.2 * em
-                manner = SignManner(setting.style.muted, 2.4)
-                shapes += sign_shapes("line:arrow right", x - gap / 2 - size / 2, tall / 2 - size / 2, size, manner)
+                shapes += setting.drawn(
+                    "line:arrow right", x - gap / 2 - size / 2, tall / 2 - size / 2, size, setting.style.muted, 2.4
+                )
         return Laid(tuple(shapes), tall)
 
     def _ground(self, place: int, wide: float, tall: float, setting: Setting, x: float, y: float) -> list[Shape]:
@@ -124,7 +124,7 @@ class SidesTile(ToldTile):
         for said in one.entry.lines():
             lines = wrap(said, room - mark - 0.5 * em, setting.text)
             if marks:
-                shapes += sign_shapes(marks, pad, y + 0.1 * em, mark, SignManner(lifted(colour, pale), 3.0))
+                shapes += setting.drawn(marks, pad, y + 0.1 * em, mark, lifted(colour, pale), 3.0)
             else:
                 dot = 0.42 * em
                 shapes.append(
