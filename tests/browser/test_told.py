@@ -83,13 +83,18 @@ def test_several_pasted_lines_become_several_and_are_moved_and_taken_away(bench)
 def test_an_icon_is_found_by_its_meaning_and_one_in_colour_too(bench):
     page = bench
     added(page, "Steps")
+    expect(page.locator("#part-head1")).to_be_visible()
     page.locator("#part-head1").fill("Pay")
-    page.keyboard.press("Tab")
+    # A menu is opened once the margin is drawn anew for what was typed.
+    with page.expect_response("**/tiles/*/"):
+        page.keyboard.press("Tab")
+    expect(page.locator("#part-head1")).to_have_value("Pay")
     expect(page.locator('[data-kind="steps"] svg text', has_text="Pay")).to_have_count(1)
     page.locator("#part-sign1").click()
     page.get_by_label("Find an icon or a picture").first.fill("cost")
     page.locator(".menu.show").get_by_role("button", name="coin", exact=True).click()
     expect(page.locator("#part-sign1 svg")).to_be_visible()
+    saved(page)
     page.locator("#part-sign2").click()
     menu = page.locator(".menu.show")
     menu.get_by_label("Kind").select_option("coloured")

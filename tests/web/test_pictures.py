@@ -7,8 +7,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from tests.web.conftest import change
-from ypsil.web.gather.models import Blob, KeptPicture
-from ypsil.web.gather.pictures import keep_picture
+from ypsil.web.gather.models import Blob, KeptPicture, ScreenPicture
+from ypsil.web.gather.pictures import keep_picture, pictures_named
 from ypsil.web.publish.services import set_audience, withdraw_link
 
 
@@ -105,3 +105,49 @@ def test_files_of_a_report_hold_its_pictures(owner, report, shown):
     svg = owner.get(f"/reports/{report.uid}/files/svg/").content.decode()
     assert "data:image/png;base64," in svg
     assert owner.get(f"/reports/{report.uid}/files/pdf/").content.startswith(b"%PDF")
+
+
+DRAWING = (
+    b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 30 20" onload="alert(1)"><script>alert(1)</script>'
+    b'<rect width="30" height="20" fill="#cc0000"/></svg>'
+)
+
+
+def test_a_drawing_is_taken_in_without_what_could_run_and_is_served_where_nothing_can(owner):
+    name = bring(owner, DRAWING, "plan.svg").json()["name"]
+    reply = owner.get(f"/pictures/{name.removeprefix('picture:')}/")
+    assert reply["Content-Type"] == "image/svg+xml" and b"#cc0000" in reply.content
+    assert b"alert" not in reply.content
+    assert reply["Content-Security-Policy"] == "default-src 'none'; style-src 'unsafe-inline'; sandbox"
+    assert reply["X-Content-Type-Options"] == "nosniff"
+
+
+def test_screens_get_a_picture_as_large_as_they_show_it_and_files_the_whole(owner):
+    file = io.BytesIO()
+    Image.new("RGB", (3000, 2000), "red").save(file, "JPEG")
+    name = bring(owner, file.getvalue(), "large.jpg").json()["name"]
+    digest = name.removeprefix("picture:")
+    assert ScreenPicture.objects.filter(pk=digest).count() == 1, "made as it comes"
+    with Image.open(io.BytesIO(owner.get(f"/pictures/{digest}/").content)) as served:
+        assert served.size == (1280, 853)
+    whole = pictures_named(owner.user, [name])[name]
+    assert (whole.width, whole.height) == (3000, 2000)
+    with Image.open(io.BytesIO(whole.content)) as kept:
+        assert kept.size == (3000, 2000)
+
+
+def test_one_that_is_small_is_served_as_it_is(owner):
+    name = bring(owner, png()).json()["name"]
+    assert owner.get(f"/pictures/{name.removeprefix('picture:')}/").content
+    assert ScreenPicture.objects.count() == 0
+
+
+def test_signs_are_found_by_what_they_mean_and_those_used_last_come_first(owner):
+    page = owner.get("/signs/?q=cost").content.decode()
+    assert 'data-icon="line:coin"' in page
+    first = owner.get("/signs/?of=coloured&recent=coloured:fox&recent=coloured:gone").content.decode()
+    assert first.index('data-icon="coloured:fox"') < first.index("<svg")
+    assert "coloured:gone" not in first
+    assert "Nothing goes by that word" in owner.get("/signs/?q=xqxq").content.decode()
+    food = owner.get("/signs/?category=Food").content.decode()
+    assert 'data-icon="line:apple"' in food

@@ -9,7 +9,7 @@ from typing import Final
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from ypsil.core.drawing.pictures import Picture
-from ypsil.core.drawing.vector_files import looks_like_svg, read_vector
+from ypsil.core.drawing.vector_files import MEDIA_TYPE, looks_like_svg, read_vector
 from ypsil.core.errors import UnreadableFile
 
 MAX_PIXELS: Final = 40_000_000
@@ -19,6 +19,7 @@ _LONGEST_PX = 3600
 # A picture with more colours in a sample of 256 by 256 is a photograph, whatever file it came in (measured on sample
 # pictures: drawings and screens have fewer than a tenth of it).
 _SAMPLE_PX = 256
+_SCREEN_PX = 1280
 _PHOTO_COLOURS = 3_000
 _FORMATS = ("PNG", "JPEG", "GIF", "WEBP")
 _JPEG_QUALITY = 90
@@ -58,6 +59,19 @@ def read_picture(content: bytes, where: str) -> Picture:
     upright.thumbnail((_LONGEST_PX, _LONGEST_PX), Image.Resampling.LANCZOS)
     is_photo = was_photo or _has_many_colours(upright)
     return _encoded(upright, is_photo=is_photo)
+
+
+def is_larger_than_screens(picture: Picture) -> bool:
+    """Tell whether a picture has more pixels than screens show of it."""
+    return picture.media_type != MEDIA_TYPE and max(picture.width, picture.height) > _SCREEN_PX
+
+
+def for_screen(picture: Picture) -> Picture:
+    """Return a picture at the size that screens need: at most 1,280 pixels long, for the 800 px of a page's width."""
+    image: Image.Image = Image.open(io.BytesIO(picture.content))
+    image.draft("RGB", (_SCREEN_PX, _SCREEN_PX))
+    image.thumbnail((_SCREEN_PX, _SCREEN_PX), Image.Resampling.LANCZOS)
+    return _encoded(image, is_photo=picture.media_type == "image/jpeg")
 
 
 def _too_large(millions: str, where: str) -> UnreadableFile:

@@ -49,6 +49,14 @@ class Table(models.Model):
         return Recipe.model_validate(self.recipe)
 
 
+class ScreenPicture(models.Model):
+    """A picture as large as screens show it, made once of what is kept at the size that print needs."""
+
+    blob = models.OneToOneField(Blob, on_delete=models.CASCADE, primary_key=True, related_name="+")
+    media_type = models.CharField(max_length=20)
+    content = models.BinaryField()
+
+
 class KeptPicture(models.Model):
     """A picture that somebody brought, made anew when it came; its reports name it by its content."""
 

@@ -10,7 +10,7 @@ from django.views.decorators.http import require_POST, require_safe
 from ypsil.core.errors import UnreadableFile, YpsilError
 from ypsil.web.accounts.services import asker
 from ypsil.web.gather.actions.bring_picture import bring_picture
-from ypsil.web.gather.pictures import picture_of, picture_response, pictures_of
+from ypsil.web.gather.pictures import picture_response, pictures_of
 from ypsil.web.middleware import message_data
 
 
@@ -32,4 +32,4 @@ def bring(request: HttpRequest) -> JsonResponse:
 @require_safe
 def picture(request: HttpRequest, digest: str) -> HttpResponse:
     """A picture, for its owner."""
-    return picture_response(picture_of(get_object_or_404(pictures_of(asker(request)), blob_id=digest)))
+    return picture_response(get_object_or_404(pictures_of(asker(request)), blob_id=digest))

@@ -11,11 +11,11 @@ from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.urls import reverse
 
-from ypsil.core.drawing.picture_files import read_picture
+from ypsil.core.drawing.picture_files import for_screen, is_larger_than_screens, read_picture
 from ypsil.core.drawing.pictures import Picture
 from ypsil.web.accounts.services import User
 from ypsil.web.gather import blobs
-from ypsil.web.gather.models import KeptPicture
+from ypsil.web.gather.models import KeptPicture, ScreenPicture
 
 # Opened by itself, a drawing can neither load nor run anything.
 _NOTHING = "default-src 'none'; style-src 'unsafe-inline'; sandbox"
@@ -35,6 +35,8 @@ def keep_picture(owner: User, content: bytes, file_name: str) -> KeptPicture:
     with transaction.atomic():
         blob = blobs.keep(read.content)
         kept, _ = KeptPicture.objects.get_or_create(owner=owner, blob=blob, defaults=details)
+        # Made as it comes, so that a page with many opens at once.
+        _for_screen(kept)
     return kept
 
 
@@ -61,7 +63,23 @@ def address_of(picture: Picture) -> str:
     return reverse("picture", args=[picture.digest])
 
 
-def picture_response(found: Picture) -> HttpResponse:
-    """Answer with a picture's own bytes, which browsers keep."""
+def _for_screen(kept: KeptPicture) -> tuple[bytes, str]:
+    """Return a picture as large as screens show it, with its media type; made once, and then had without the large
+    one."""
+    small = ScreenPicture.objects.filter(pk=kept.blob_id).first()
+    if small is not None:
+        return bytes(small.content), small.media_type
+    found = picture_of(kept)
+    if not is_larger_than_screens(found):
+        return found.content, found.media_type
+    made = for_screen(found)
+    said = {"media_type": made.media_type, "content": made.content}
+    ScreenPicture.objects.get_or_create(blob_id=kept.blob_id, defaults=said)
+    return made.content, made.media_type
+
+
+def picture_response(kept: KeptPicture) -> HttpResponse:
+    """Answer with a picture's bytes as screens need them, which browsers keep."""
     headers = {"Cache-Control": _FOR_GOOD, "Content-Security-Policy": _NOTHING, "X-Content-Type-Options": "nosniff"}
-    return HttpResponse(found.content, content_type=found.media_type, headers=headers)
+    content, media_type = _for_screen(kept)
+    return HttpResponse(content, content_type=media_type, headers=headers)

@@ -6,7 +6,7 @@ from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.http import content_disposition_header
 from django.utils.safestring import mark_safe
@@ -19,7 +19,7 @@ from ypsil.core.package import PACKAGE
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import page_of, report_for, sources_of
 from ypsil.web.conditional import is_unchanged
-from ypsil.web.gather.services import picture_response, pictures_named
+from ypsil.web.gather.services import picture_response, pictures_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish import releases
 from ypsil.web.publish.actions.choose_audience import choose_audience
@@ -116,10 +116,7 @@ def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResp
     shown = publication and publication.latest()
     if not publication or not shown or name not in shown.pictures:
         raise Http404
-    found = pictures_named(publication.report.owner, [name]).get(name)
-    if found is None:
-        raise Http404
-    return picture_response(found)
+    return picture_response(get_object_or_404(pictures_of(publication.report.owner), blob_id=digest))
 
 
 def _open_publications() -> QuerySet[Publication]:
