@@ -4,9 +4,20 @@ from __future__ import annotations
 
 import os
 import sys
+import threading
 
 from ypsil.core.apart import end_with
 from ypsil.web.server import HOST
+
+# The first search for a sign would wait for both sets to be read; the first requests come before that.
+_SIGNS_AFTER_S = 4.0
+
+
+def _read_signs() -> None:
+    from ypsil.core.drawing.signs import find_signs
+
+    find_signs("book")
+    find_signs("book", "coloured")
 
 
 def run(port: int) -> None:
@@ -16,6 +27,9 @@ def run(port: int) -> None:
 
     from ypsil.web.settings import TRUSTED_PROXY
 
+    reading = threading.Timer(_SIGNS_AFTER_S, _read_signs)
+    reading.daemon = True
+    reading.start()
     uvicorn.run(
         "ypsil.web.asgi:application",
         host=HOST,
