@@ -156,6 +156,10 @@ class TileKind(BaseModel):
         """Tell whether it says nothing to those who cannot see it, and should."""
         return False
 
+    def listed(self, context: Context) -> list[tuple[str, str]]:
+        """Return what it tells as a list: what each entry is, and what is said of it; nothing where it is no list."""
+        return []
+
     def heading(self) -> str:
         """Return which heading of the outline it is: a title, a heading, or nothing."""
         return ""

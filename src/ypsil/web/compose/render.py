@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.utils.safestring import SafeString, mark_safe
 
@@ -105,6 +105,7 @@ def tile_markup(
     tile = view.tile
     written = tile.writes(" ".join(line.text for line in view.scene.texts()))
     typed = written if written is not None and written.is_typed else None
+    listed = tile.listed(view.context)
     return TileMarkup(
         id=tile.id,
         kind=tile.type,
@@ -115,7 +116,9 @@ def tile_markup(
         text="" if typed is None else typed.spoken(view.context),
         typed={} if typed is None else typed_as_data(typed, view.context),
         hint=tile.hints(),
-        body=_drawing(view, narrow, address_of)
+        body=_listed(view, listed, narrow, address_of)
+        if listed and not view.drawn.problem
+        else _drawing(view, narrow, address_of)
         if view.scene.name or (narrow and written is None)
         else _text(view, written, level, address_of),
         card=_behind(view.card, "card", f"card-{tile.id}") + _header(view),
@@ -198,6 +201,17 @@ def _drawing(view: TileView, narrow: Drawn | None, address_of: AddressOf) -> Saf
         return mark_safe(scene_to_svg(view.scene, label_id=name, address_of=address_of))
     small = scene_to_svg(narrow.scene, label_id=f"{name}-narrow", css_class="narrow", address_of=address_of)
     return mark_safe(scene_to_svg(view.scene, label_id=name, css_class="wide", address_of=address_of) + small)
+
+
+def _listed(view: TileView, listed: list[tuple[str, str]], narrow: Drawn | None, address_of: AddressOf) -> SafeString:
+    """The drawing for the eye, and what it tells as a list for everyone else."""
+    wide = replace(view, drawn=replace(view.drawn, scene=replace(view.scene, name="")))
+    small = None if narrow is None else replace(narrow, scene=replace(narrow.scene, name=""))
+    entries = "".join(
+        f"<li>{escaped(first)}{': ' if first and said else ''}{escaped(said)}</li>" for first, said in listed
+    )
+    label = escaped(view.tile.called)
+    return mark_safe(f'{_drawing(wide, small, address_of)}<ol class="spoken" aria-label="{label}">{entries}</ol>')
 
 
 def _text(view: TileView, written: Written | None, level: int, address_of: AddressOf) -> SafeString:

@@ -237,6 +237,9 @@ class ToldTile(TileKind):
         scene = Scene(box.width, box.height, shapes, self.label(), spoken(telling.told), hints)
         return Drawn(scene)
 
+    def listed(self, context: Context) -> list[tuple[str, str]]:
+        return [_said(one) for one in self.telling(context).told]
+
     def _setting(self, told: Sequence[Told], context: Context) -> Setting:
         return Setting(context, _SCALES[self.size], self.colours, len(told))
 
@@ -265,8 +268,11 @@ def spoken(told: Sequence[Told]) -> str:
     """Return entries as they are read out."""
     found = []
     for one in told:
-        head = one.entry.head.strip()
-        first = ", ".join(part for part in (one.figure, head) if part)
-        said = " ".join(one.entry.lines())
+        first, said = _said(one)
         found.append(f"{one.number}. {first}{': ' if first and said else ''}{said}".rstrip())
     return "\n".join(found)
+
+
+def _said(one: Told) -> tuple[str, str]:
+    """Return what an entry is, with its figure, and what is said of it."""
+    return ", ".join(part for part in (one.figure, one.entry.head.strip()) if part), " ".join(one.entry.lines())
