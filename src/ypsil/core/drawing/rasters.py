@@ -5,9 +5,6 @@ from __future__ import annotations
 import json
 from functools import lru_cache
 
-import typst
-
-from ypsil.core.drawing.faces import FONT_FOLDER
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.vector_files import MEDIA_TYPE
 
@@ -19,6 +16,11 @@ def raster_of(picture: Picture) -> bytes:
     """Return a picture as PNG or JPEG: its own content, or, of a vector drawing, its pixels on a clear ground."""
     if picture.media_type != MEDIA_TYPE:
         return picture.content
+    # Only drawings need what sets pages.
+    import typst
+
+    from ypsil.core.drawing.faces import FONT_FOLDER
+
     factor = min(1.0, _LONGEST_PX / max(picture.width, picture.height))
     size = f"width: {picture.width * 0.75:g}pt, height: {picture.height * 0.75:g}pt"
     source = (
