@@ -73,6 +73,16 @@ VARIANTS = (
     "off", "plus", "minus", "x", "cancel", "cog", "code", "bolt", "pause", "pin", "share", "spark", "exclamation",
     "question", "dollar", "search", "star", "heart", "key", "flame", "edit", "ai", "small", "discount", "scan",
 )  # fmt: skip
+# Names of makers and their products: what is called so is left out, and nothing is found by them.
+MAKERS = frozenset((
+    "nintendo", "airpods", "imac", "ipad", "iphone", "ipod", "macbook", "playstation", "xbox", "pokeball", "pokemon",
+    "google", "android", "microsoft", "adobe", "photoshop", "illustrator", "figma", "spotify", "lego", "disney", "mickey",
+    "instagram", "whatsapp", "aws", "excel", "powerpoint", "airdrop", "visa", "mastercard", "ios", "macos", "mac",
+    "linux", "snapchat", "mcdonalds", "uber", "windows",
+))  # fmt: skip
+CALLED_SO = ("device-vision-pro", "file-word")
+# Words that say nothing of a sign.
+NO_WORDS = MAKERS | {"apple", "transcript"}
 # What comes along in the bundle.
 BUNDLED_TOO = ("orderedmap", "prosemirror-transform", "rope-sequence", "w3c-keyname")
 # Tables that only steer hinting or variable axes, which the merged static faces do not have.
@@ -198,7 +208,12 @@ def write_lines(file: Path, found: dict[str, object]) -> None:
 def words_of(name: str, said: Iterable[str]) -> str:
     """Return the words that something is found by, each once and without those of its name."""
     words = dict.fromkeys(word for text in said for word in re.split(r"[\s_-]+", text.lower()) if word.isalpha())
-    return " ".join(word for word in words if word not in name.split())
+    return " ".join(word for word in words if word not in name.split() and word not in NO_WORDS)
+
+
+def is_of_maker(file: str) -> bool:
+    """Tell whether a sign is called after a maker or a product."""
+    return not MAKERS.isdisjoint(file.split("-")) or file.startswith(CALLED_SO)
 
 
 def build_line_icons() -> None:
@@ -208,7 +223,7 @@ def build_line_icons() -> None:
     found = {}
     for file, about in sorted(json.loads((package / "icons.json").read_text()).items()):
         is_variant = any(file.endswith(f"-{ending}") for ending in VARIANTS) and file.rsplit("-", 1)[0] in drawn
-        if about["category"] in LEFT_OUT or is_variant or file not in drawn:
+        if about["category"] in LEFT_OUT or is_variant or is_of_maker(file) or file not in drawn:
             continue
         name = file.replace("-", " ")
         lines, closed, filled = RecordingPen(), RecordingPen(), RecordingPen()
@@ -280,7 +295,7 @@ def build_coloured() -> None:
         for file in files:
             of_people = category == "People & Body"
             is_tinted = of_people and file.endswith(("-light", "-dark", "-medium", "-facing-right"))
-            if category in ("Flags", "Symbols") or is_tinted or file in left_out:
+            if category in ("Flags", "Symbols") or is_tinted or file in left_out or is_of_maker(file):
                 continue
             parts = coloured_parts(drawn[file]["body"])
             if parts:
