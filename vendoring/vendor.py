@@ -76,8 +76,8 @@ VARIANTS = (
 # Names of makers and their products: what is called so is left out, and nothing is found by them.
 MAKERS = frozenset((
     "nintendo", "airpods", "imac", "ipad", "iphone", "ipod", "macbook", "playstation", "xbox", "pokeball", "pokemon",
-    "google", "android", "microsoft", "adobe", "photoshop", "illustrator", "figma", "spotify", "lego", "disney", "mickey",
-    "instagram", "whatsapp", "aws", "excel", "powerpoint", "airdrop", "visa", "mastercard", "ios", "macos", "mac",
+    "google", "android", "microsoft", "adobe", "photoshop", "illustrator", "figma", "spotify", "lego", "disney",
+    "mickey", "instagram", "whatsapp", "aws", "excel", "powerpoint", "airdrop", "visa", "mastercard", "ios", "macos", "mac",
     "linux", "snapchat", "mcdonalds", "uber", "windows",
 ))  # fmt: skip
 CALLED_SO = ("device-vision-pro", "file-word")
