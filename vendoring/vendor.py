@@ -77,8 +77,8 @@ VARIANTS = (
 MAKERS = frozenset((
     "nintendo", "airpods", "imac", "ipad", "iphone", "ipod", "macbook", "playstation", "xbox", "pokeball", "pokemon",
     "google", "android", "microsoft", "adobe", "photoshop", "illustrator", "figma", "spotify", "lego", "disney",
-    "mickey", "instagram", "whatsapp", "aws", "excel", "powerpoint", "airdrop", "visa", "mastercard", "ios", "macos", "mac",
-    "linux", "snapchat", "mcdonalds", "uber", "windows",
+    "mickey", "instagram", "whatsapp", "aws", "excel", "powerpoint", "airdrop", "visa", "mastercard", "ios", "macos",
+    "mac", "linux", "snapchat", "mcdonalds", "uber", "windows",
 ))  # fmt: skip
 CALLED_SO = ("device-vision-pro", "file-word")
 # Words that say nothing of a sign.
