@@ -42,3 +42,18 @@ def test_more_entries_than_there_can_be_are_refused_in_words(owner, report):
     edit = {"type": "change_tile", "tile": "told1", "changes": {"entries": [{"head": str(n)} for n in range(61)]}}
     reply = change(owner, report, edit)
     assert reply.status_code == 422 and "60" in reply.json()["message"]
+
+
+def test_what_no_longer_fits_is_said_in_the_margin(owner, report):
+    add(owner, report, type="sides", look="facing", entries=[{"head": name} for name in ("A", "B", "C")])
+    page = owner.get(f"/reports/{report.uid}/tiles/told1/").content.decode()
+    assert "Only the first 2 sides are compared here" in page
+
+
+def test_a_colour_that_there_is_not_is_refused_and_the_page_stays(owner, report):
+    for number, kind in enumerate(("sign", "code")):
+        band = report.read().bands[0].id
+        tile = {"id": f"s{number}", "type": kind, "colour": '"/><script>'}
+        reply = change(owner, report, {"type": "add_tile", "band": band, "tile": tile})
+        assert reply.status_code in (400, 422)
+    assert owner.get(f"/reports/{report.uid}/").status_code == 200

@@ -6,13 +6,13 @@ import itertools
 from typing import Any, Literal
 
 import segno
-from pydantic import Field
+from pydantic import Field, field_validator
 from segno.encoder import DataOverflowError
 
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.drawing.scene import Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.style.grounds import TONES, tone
+from ypsil.core.style.grounds import TONES, Ground, tone
 from ypsil.core.tiles.base import AS_SIGN, Offer, TileKind, waiting
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.tiles.leading import address_problem
@@ -41,6 +41,11 @@ class CodeTile(TileKind):
         json_schema_extra={"labels": ["7%", "15%", "25%", "30%"]},
     )
     colour: str = Field("ink", title="Colour", json_schema_extra={"enum": [*TONES], "labels": [*TONES.values()]})
+
+    @field_validator("colour")
+    @classmethod
+    def _is_known(cls, colour: str) -> str:
+        return Ground(colour=colour).colour
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from ypsil.core.drawing.colour import lifted
 from ypsil.core.drawing.scene import Scene
@@ -14,7 +14,6 @@ from ypsil.core.tiles.base import AS_SIGN, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.visuals import Box
 
-_NONE = {"": "none", **TONES}
 _GONE = "There is no icon of that name any more. Choose another."
 _SEEN = 3.0
 _ON_A_PHONE_PX = 96.0
@@ -37,15 +36,17 @@ class SignTile(TileKind):
     )
     alt: str = Field("", max_length=300, title="In words", description="left out: it decorates, and says nothing")
 
+    @field_validator("colour", "plate_colour")
+    @classmethod
+    def _is_known(cls, colour: str) -> str:
+        return Ground(colour=colour).colour
+
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
         return (Offer("An icon", {"sign": "line:bulb"}, "thousands, of one line or in colour"),)
 
     def usual_size(self) -> tuple[int, int]:
         return (4, 12)
-
-    def _ground(self) -> str:
-        return Ground(colour=self.plate_colour).colour
 
     def narrow_height(self, width: float, wide: Box, context: Context) -> float:
         return _ON_A_PHONE_PX

@@ -16,6 +16,7 @@ from ypsil.core.tiles.told.entries import MOST_ENTRIES, Entry, Feed
 from ypsil.core.tiles.told.feeding import propose_feed
 from ypsil.web.compose.figures import tables_at_hand
 from ypsil.web.compose.models import Report
+from ypsil.web.compose.services import page_of
 from ypsil.web.compose.signs import sign_markup
 from ypsil.web.gather.services import pictures_of
 
@@ -51,6 +52,7 @@ def told_context(found: Report, document: ReportBody, tile: ToldTile) -> dict[st
         for place, entry in enumerate(tile.entries, start=1)
     ]
     kind = type(tile)
+    view = next(view for view in page_of(found).tiles() if view.tile.id == tile.id)
     proposals = []
     for at_hand, table in tables:
         feed = propose_feed(kind, at_hand.uid, table.columns)
@@ -58,6 +60,7 @@ def told_context(found: Report, document: ReportBody, tile: ToldTile) -> dict[st
             proposals.append((at_hand.uid, at_hand.name, _edit(tile, feed)))
     return {
         "told": tile,
+        "tight": view.scene.hints,
         "entries": entries,
         "most_entries": MOST_ENTRIES,
         "proposals": proposals,

@@ -20,7 +20,6 @@ class AnswersTile(ToldTile):
     called = "questions and answers"
     entry_is = "question"
     text_is = "Its answer"
-    begins_with = 3
     settings = ("look", "in_columns", "colours", "size")
     type: Literal["answers"] = "answers"
     look: Look = Field(

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import logging
 from abc import abstractmethod
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import ClassVar, Literal
 
@@ -31,6 +32,8 @@ _SCALES: dict[Size, float] = {"smaller": 0.85, "usual": 1.0, "larger": 1.2}
 Colours = Literal["one", "each", "shades"]
 COLOURS = ("the main one", "a colour each", "shades of the main one")
 _MOST_SAID = 200
+_BROKEN = "These rows cannot be told: something about them goes wrong here. Choose other columns, or type them."
+_log = logging.getLogger(__name__)
 _LEAST_HEIGHT = 24.0
 _TINTS = 10
 _LARGE = 3.0
@@ -174,6 +177,26 @@ class Setting:
         return sign_shapes(name, x, y, size, SignManner(colour, stroke or icons.stroke, icons.look))
 
 
+def in_columns(
+    told: Sequence[Told],
+    columns: int,
+    width: float,
+    gap: float,
+    draw: Callable[[Told, float], tuple[list[Shape], float]],
+) -> Laid:
+    """Lay entries out beside each other, lines of them below each other; ``draw`` gives the shapes and the height of
+    one in a width."""
+    cell = (width - gap * (columns - 1)) / columns
+    shapes: list[Shape] = []
+    y = 0.0
+    for start in range(0, len(told), columns):
+        drawn = [draw(one, cell) for one in told[start : start + columns]]
+        for place, (found, _) in enumerate(drawn):
+            shapes += [shape.moved(place * (cell + gap), y) for shape in found]
+        y += max(tall for _, tall in drawn) + gap
+    return Laid(tuple(shapes), y - gap)
+
+
 class ToldTile(TileKind):
     """Entries, typed or fed from a table. A kind lays them out with ``_lay``."""
 
@@ -183,7 +206,6 @@ class ToldTile(TileKind):
     figure_is: ClassVar[str] = ""
     has_signs: ClassVar[bool] = True
     text_is: ClassVar[str] = "What is said of it"
-    begins_with: ClassVar[int] = 4
     entries: tuple[Entry, ...] = Field((), max_length=MOST_ENTRIES)
     feed: Feed | None = Field(None, description="a table whose rows are the entries, in place of typed ones")
     size: Size = Field("usual", title="Its type is")
@@ -198,7 +220,14 @@ class ToldTile(TileKind):
 
     def telling(self, context: Context) -> Telling:
         """Return what is told, of the typed entries or of the table's rows."""
-        return typed(self.entries, context.locale) if self.feed is None else fed(self.feed, context)
+        if self.feed is None:
+            return typed(self.entries, context.locale)
+        try:
+            return fed(self.feed, context)
+        except (Exception, pl.exceptions.PanicException):
+            # Whatever is wrong with one tile must not take the page with it.
+            _log.exception("the rows of the tile %s could not be told", self.id)
+            return Telling(problem=_BROKEN)
 
     def questions(self) -> list[Asked]:
         return [] if self.feed is None else [self.feed.asked()]
@@ -244,7 +273,8 @@ class ToldTile(TileKind):
         return Setting(context, _SCALES[self.size], self.colours, len(told))
 
     def _more(self, rows: int) -> str:
-        return f"The table has {rows:,} more rows than are shown." if rows else ""
+        said = "1 more row" if rows == 1 else f"{rows:,} more rows"
+        return f"The table has {said} than {'is' if rows == 1 else 'are'} shown." if rows else ""
 
     def pictures(self) -> list[str]:
         return [entry.sign for entry in self.entries if is_picture_name(entry.sign)]
@@ -259,9 +289,6 @@ class ToldTile(TileKind):
         said = ", ".join(heads)[:_MOST_SAID]
         name = self.called[0].upper() + self.called[1:]
         return f"{name}: {said}" if said else name
-
-    def lacks_words(self) -> bool:
-        return False
 
 
 def spoken(told: Sequence[Told]) -> str:

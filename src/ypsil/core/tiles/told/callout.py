@@ -10,7 +10,7 @@ from pydantic import Field
 from ypsil.core.drawing.colour import lifted
 from ypsil.core.drawing.scene import Rect, Shape
 from ypsil.core.tiles.base import Offer
-from ypsil.core.tiles.told.base import Laid, Setting, ToldTile
+from ypsil.core.tiles.told.base import Laid, Setting, ToldTile, in_columns
 from ypsil.core.tiles.told.entries import Told
 
 Look = Literal["pale", "filled", "line"]
@@ -28,7 +28,6 @@ MEANINGS = {
 class CalloutTile(ToldTile):
     called = "callout"
     entry_is = "callout"
-    begins_with = 1
     settings = ("meaning", "look", "size")
     type: Literal["callout"] = "callout"
     meaning: Meaning = Field(
@@ -41,13 +40,7 @@ class CalloutTile(ToldTile):
         return (Offer("A callout", {"entries": [{}]}, "worth knowing, an idea, a warning"),)
 
     def _lay(self, told: Sequence[Told], width: float, setting: Setting) -> Laid:
-        shapes: list[Shape] = []
-        y = 0.0
-        for one in told:
-            found, tall = self._one(one, width, setting)
-            shapes += [shape.moved(0, y) for shape in found]
-            y += tall + setting.em
-        return Laid(tuple(shapes), y - setting.em)
+        return in_columns(told, 1, width, setting.em, lambda one, cell: self._one(one, cell, setting))
 
     def _one(self, one: Told, width: float, setting: Setting) -> tuple[list[Shape], float]:
         em, style = setting.em, setting.style

@@ -20,7 +20,6 @@ _GAP_EM = 1.8
 class KeyTile(ToldTile):
     called = "key"
     entry_is = "colour"
-    begins_with = 3
     settings = ("look", "stands", "colours", "size")
     type: Literal["key"] = "key"
     look: Look = Field("squares", title="Colours are shown as")

@@ -30,7 +30,6 @@ class OverlapTile(ToldTile):
     entry_is = "set"
     figure_is = "How many"
     text_is = "What is said of it"
-    begins_with = 3
     has_signs = False
     settings = ("look", "colours", "size")
     type: Literal["overlap"] = "overlap"

@@ -21,7 +21,6 @@ class PartsTile(ToldTile):
     called = "parts"
     entry_is = "part"
     text_is = "Its own parts, one a line"
-    begins_with = 3
     settings = ("whole", "look", "colours", "size")
     type: Literal["parts"] = "parts"
     whole: str = Field("", max_length=120, title="The whole", description="what the parts belong to")

@@ -11,7 +11,7 @@ from ypsil.core.drawing.colour import lifted
 from ypsil.core.drawing.scene import Rect, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.tiles.base import Offer
-from ypsil.core.tiles.told.base import Laid, Setting, ToldTile
+from ypsil.core.tiles.told.base import Laid, Setting, ToldTile, in_columns
 from ypsil.core.tiles.told.entries import Told
 
 Look = Literal["below", "beside"]
@@ -23,7 +23,6 @@ class PeopleTile(ToldTile):
     called = "people"
     entry_is = "person"
     figure_is = "Their part"
-    begins_with = 2
     settings = ("look", "in_columns", "colours", "size")
     type: Literal["people"] = "people"
     look: Look = Field(
@@ -39,17 +38,7 @@ class PeopleTile(ToldTile):
         em = setting.em
         most = max(1, int((width + em) / ((_LEAST_EM[self.look] + 1) * em)))
         columns = max(1, min(self.in_columns, len(told), most))
-        gap = 1.2 * em
-        cell = (width - gap * (columns - 1)) / columns
-        shapes: list[Shape] = []
-        y = 0.0
-        for start in range(0, len(told), columns):
-            drawn = [self._card(one, cell, setting) for one in told[start : start + columns]]
-            tall = max(high for _, high in drawn)
-            for place, (found, _) in enumerate(drawn):
-                shapes += [shape.moved(place * (cell + gap), y) for shape in found]
-            y += tall + gap
-        return Laid(tuple(shapes), y - gap)
+        return in_columns(told, columns, width, 1.2 * em, lambda one, cell: self._card(one, cell, setting))
 
     def _card(self, one: Told, width: float, setting: Setting) -> tuple[list[Shape], float]:
         em, style = setting.em, setting.style

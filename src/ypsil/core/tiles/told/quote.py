@@ -11,7 +11,7 @@ from ypsil.core.drawing.colour import lifted
 from ypsil.core.drawing.scene import Font, Path, Rect, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.tiles.base import Offer
-from ypsil.core.tiles.told.base import Laid, Setting, ToldTile
+from ypsil.core.tiles.told.base import Laid, Setting, ToldTile, in_columns
 from ypsil.core.tiles.told.entries import Told
 
 Look = Literal["mark", "line", "bubble"]
@@ -25,7 +25,6 @@ class QuoteTile(ToldTile):
     entry_is = "quote"
     figure_is = "Who said it"
     text_is = "More about them"
-    begins_with = 1
     settings = ("look", "in_columns", "colours", "size")
     type: Literal["quote"] = "quote"
     look: Look = Field("mark", title="It stands", json_schema_extra={"labels": [*LOOKS]})
@@ -38,16 +37,7 @@ class QuoteTile(ToldTile):
     def _lay(self, told: Sequence[Told], width: float, setting: Setting) -> Laid:
         em = setting.em
         columns = max(1, min(self.in_columns, len(told), int(width / (_LEAST_EM * em))))
-        gap = 1.6 * em
-        cell = (width - gap * (columns - 1)) / columns
-        shapes: list[Shape] = []
-        y = 0.0
-        for start in range(0, len(told), columns):
-            drawn = [self._one(one, cell, setting) for one in told[start : start + columns]]
-            for place, (found, _) in enumerate(drawn):
-                shapes += [shape.moved(place * (cell + gap), y) for shape in found]
-            y += max(tall for _, tall in drawn) + gap
-        return Laid(tuple(shapes), y - gap)
+        return in_columns(told, columns, width, 1.6 * em, lambda one, cell: self._one(one, cell, setting))
 
     def _one(self, one: Told, width: float, setting: Setting) -> tuple[list[Shape], float]:
         em, style = setting.em, setting.style

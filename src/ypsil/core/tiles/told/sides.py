@@ -28,7 +28,6 @@ class SidesTile(ToldTile):
     entry_is = "side"
     figure_is = "Figure"
     text_is = "Its points, one a line"
-    begins_with = 2
     settings = ("look", "colours", "size")
     type: Literal["sides"] = "sides"
     look: Look = Field("columns", title="They stand", json_schema_extra={"labels": [*LOOKS]})

@@ -143,12 +143,15 @@ class StepsTile(ToldTile):
         for place, one in enumerate(told):
             angle = 2 * math.pi * place / count
             x, y = point(0, 0, radius, angle)
-            on_axis = abs(x) < 0.02 * radius
-            placed.append((one, x, y, setting.words(one, 14 * em if on_axis else room)))
-        tops = [y - node / 2 - (said.height + 0.5 * em if _above(x, y, radius) else 0) for _, x, y, said in placed]
-        tops += [y - said.height / 2 for _, x, y, said in placed if abs(x) >= 0.02 * radius]
-        feet = [y + node / 2 + (said.height + 0.5 * em if _below(x, y, radius) else 0) for _, x, y, said in placed]
-        feet += [y + said.height / 2 for _, x, y, said in placed if abs(x) >= 0.02 * radius]
+            placed.append((one, x, y, setting.words(one, 14 * em if _is_on_axis(x, radius) else room)))
+        # Words above the highest step and below the lowest reach furthest.
+        tops: list[float] = []
+        feet: list[float] = []
+        for _, x, y, said in placed:
+            beyond = said.height + 0.5 * em if _is_on_axis(x, radius) else 0.0
+            beside = 0.0 if _is_on_axis(x, radius) else said.height / 2
+            tops.append(min(y - node / 2 - (beyond if y < 0 else 0.0), y - beside))
+            feet.append(max(y + node / 2 + (beyond if y > 0 else 0.0), y + beside))
         down = -min(tops)
         shapes: list[Shape] = [
             Path(_ring_arrow(radius, place, count, node, em), "none", setting.style.quiet, em / 5, x=middle, y=down,
@@ -157,7 +160,7 @@ class StepsTile(ToldTile):
         ]  # fmt: skip
         for one, x, y, said in placed:
             shapes += self._node(one, middle + x, down + y, node, setting)
-            if abs(x) < 0.02 * radius:
+            if _is_on_axis(x, radius):
                 above = y - node / 2 - said.height - 0.5 * em if y < 0 else y + node / 2 + 0.5 * em
                 shapes += said.shapes(middle, down + above, "middle")
             elif x > 0:
@@ -167,12 +170,9 @@ class StepsTile(ToldTile):
         return Laid(tuple(shapes), down + max(feet))
 
 
-def _above(x: float, y: float, radius: float) -> bool:
-    return abs(x) < 0.02 * radius and y < 0
-
-
-def _below(x: float, y: float, radius: float) -> bool:
-    return abs(x) < 0.02 * radius and y > 0
+def _is_on_axis(x: float, radius: float) -> bool:
+    """Tell whether a step stands above or below the middle of the circle, as far as words are concerned."""
+    return abs(x) < 0.02 * radius
 
 
 def _columns(count: int, width: float, setting: Setting) -> int:
