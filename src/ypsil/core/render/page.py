@@ -7,10 +7,11 @@ from dataclasses import dataclass, field, replace
 
 from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.drawing.pictures import Picture
+from ypsil.core.drawing.routes import Span
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.drawing.svg import number
 from ypsil.core.figures import LOCALES, locale_of
-from ypsil.core.layout import BandItems, BandPlace, Item, Layout, Placed, lay_out
+from ypsil.core.layout import BandItems, BandPlace, Item, Layout, Placed, Rectangle, lay_out
 from ypsil.core.render.backing import Backing, card, ground
 from ypsil.core.render.band_heading import BandHeading
 from ypsil.core.render.header import Header, header_on
@@ -19,12 +20,16 @@ from ypsil.core.report.items import items_of, padding_of
 from ypsil.core.style.grounds import on, on_ground, tone
 from ypsil.core.tables.side_by_side import for_each
 from ypsil.core.tiles import AnyTile, Context, Drawn, Memory, ReportTable, drawings
+from ypsil.core.tiles.connector import APART, LOST
+from ypsil.core.tiles.context import Ends
 from ypsil.core.visuals import Box
 from ypsil.core.visuals.shared.rooms import message_scene
 
 UPDATED = "This part is being updated."
 # What a phone of 360 px, the narrowest in common use, leaves beside margins of 16 px; wider ones show it a bit larger.
 _NARROW_PX = 328.0
+# Of what stands between two tiles, a line goes round so many at most.
+_MOST_AROUND = 8
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,11 +127,19 @@ def compose(
     """
     context = replace(context_of(report, tables, memory, pictures), for_readers=for_readers)
     layout = layout_of(report, context)
-    rooms = [_room(tile, band, layout.placed[tile.id], context) for band in report.bands for tile in _shown(band)]
+    ends = {tile.id: _ends(tile, report, layout) for tile in report.tiles() if tile.joins()}
+    # What connects nothing any more says so to its author; readers miss nothing.
+    unseen = {name for name, found in ends.items() if for_readers and isinstance(found, str)}
+    shown = {band.id: [tile for tile in _shown(band) if tile.id not in unseen] for band in report.bands}
+    rooms = []
+    for band in report.bands:
+        for tile in shown[band.id]:
+            at = layout.placed[tile.id]
+            rooms.append(_room(tile, band, at, _connecting(ends.get(tile.id, ""), at, context)))
     every = _draw_each([(room.tile, room.box, room.context) for room in rooms])
     views = {room.tile.id: room.view(drawn) for room, drawn in zip(rooms, every, strict=True)}
     bands = tuple(
-        BandView(band, place, tuple(views[tile.id] for tile in _shown(band)), _ground(band, place, context))
+        BandView(band, place, tuple(views[tile.id] for tile in shown[band.id]), _ground(band, place, context))
         for band, place in zip(report.bands, layout.bands, strict=True)
     )
     return Page(report, layout, bands, context)
@@ -134,7 +147,54 @@ def compose(
 
 def layout_of(report: ReportBody, context: Context) -> Layout:
     """Return where everything of a report stands on its page."""
-    return lay_out([_band_items(band, context) for band in report.bands], report.page)
+    layout = lay_out([_band_items(band, context) for band in report.bands], report.page)
+    joined = {tile.id: _between(tile, report, layout, context) for tile in report.tiles() if tile.joins()}
+    return replace(layout, placed=layout.placed | {name: placed for name, placed in joined.items() if placed})
+
+
+def _between(tile: AnyTile, report: ReportBody, layout: Layout, context: Context) -> Placed | None:
+    """Return where a connector stands: round the line between what it connects."""
+    ends = _ends(tile, report, layout)
+    if isinstance(ends, str):
+        return None
+    span = tile.spans(ends, context)
+    return replace(layout.placed[tile.id], rectangle=Rectangle(span.x, span.y, span.width, span.height))
+
+
+def _ends(tile: AnyTile, report: ReportBody, layout: Layout) -> Ends | str:
+    """Return what a connector connects, in px from the page's corner, or why that cannot be."""
+    found = [(report.tile(name), layout.placed.get(name)) for name in tile.joins()]
+    spans: list[Span] = []
+    labels: list[str] = []
+    pages: set[int] = set()
+    bands: set[int] = set()
+    within: set[str] = set()
+    for one, at in found:
+        if one is None or at is None or one.joins():
+            return LOST
+        spans.append(_span(at).turned(one.turned()))
+        labels.append(one.label())
+        pages.add(sum(page.y <= at.rectangle.y for page in layout.pages))
+        bands.add(sum(band.y <= at.rectangle.y for band in layout.bands))
+        within |= {below.id for below in walk([one])}
+    if len(pages) > 1:
+        return APART
+    others = [layout.placed[tile.id] for tile in report.tiles() if tile.id not in within and not tile.joins()]
+    # What is laid over others, or behind them, is in nobody's way.
+    between = tuple(span for at in others if not at.frame.layer and (span := _span(at)).meets(spans[0].with_(spans[1])))
+    return Ends(spans[0], spans[1], labels[0], labels[1], len(bands) > 1, between[:_MOST_AROUND])
+
+
+def _span(at: Placed) -> Span:
+    place = at.rectangle
+    return Span(place.x, place.y, place.width, place.height)
+
+
+def _connecting(ends: Ends | str, at: Placed, context: Context) -> Context:
+    """Return what a connector is drawn with: its ends by its own corner, or why it has none."""
+    if isinstance(ends, str):
+        return replace(context, apart=ends) if ends else context
+    return replace(context, ends=ends.moved(-at.rectangle.x, -at.rectangle.y))
 
 
 @dataclass(frozen=True, slots=True)

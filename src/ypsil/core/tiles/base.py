@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from ypsil.core.document.model import Frame, new_id
+from ypsil.core.drawing.routes import Point, Span
 from ypsil.core.questions.model import Question
 from ypsil.core.style.cards import Card
-from ypsil.core.tiles.context import Context, Drawn
+from ypsil.core.tiles.context import Context, Drawn, Ends
 from ypsil.core.tiles.leading import address_problem, band_of
 from ypsil.core.tiles.written import Written
 from ypsil.core.visuals import Box
@@ -83,6 +85,22 @@ class TileKind(BaseModel):
 
     def below(self) -> tuple[Any, ...]:
         """Return the tiles that stand in it."""
+        return ()
+
+    def joins(self) -> tuple[str, ...]:
+        """Return the two tiles that it is drawn between, by their ids; nothing for what has a place of its own."""
+        return ()
+
+    def joining(self, names: Mapping[str, str]) -> Self:
+        """Return it between the tiles that have other ids now."""
+        return self
+
+    def spans(self, ends: Ends, context: Context) -> Span:
+        """Return the rectangle that it takes between others, in the px of those; only for what joins tiles."""
+        raise NotImplementedError
+
+    def pressed(self, context: Context) -> tuple[Point, ...]:
+        """Return the corners of where a press means it, by its drawing's corner; none where that is its whole place."""
         return ()
 
     def with_below(self, tiles: tuple[Any, ...]) -> Self:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from ypsil.core.answers.model import Answer
 from ypsil.core.cache import Cache
 from ypsil.core.document.model import PageFormat
 from ypsil.core.drawing.pictures import Picture
+from ypsil.core.drawing.routes import Span
 from ypsil.core.drawing.scene import Font, Scene
 from ypsil.core.figures.locales import DEFAULT_LOCALE
 from ypsil.core.style.cards import CardManner
@@ -35,6 +36,23 @@ class Drawn:
     is_broken: bool = False
 
 
+@dataclass(frozen=True, slots=True)
+class Ends:
+    """What a connector is drawn between: two rectangles by its drawing's corner, what stands there, whether that is on
+    several grounds, and what stands between that it should go round."""
+
+    start: Span
+    end: Span
+    start_label: str
+    end_label: str
+    is_across: bool = False
+    around: tuple[Span, ...] = ()
+
+    def moved(self, x: float, y: float) -> Ends:
+        around = tuple(span.moved(x, y) for span in self.around)
+        return replace(self, start=self.start.moved(x, y), end=self.end.moved(x, y), around=around)
+
+
 Memory = Cache[str, Drawn]
 
 
@@ -56,7 +74,8 @@ class Context:
 
     ``filters`` are those of the whole page: each applies to the tables that have its column. ``sources`` is the line
     about the tables. ``memory`` keeps drawings by their keys. ``for_readers`` tells that the page is for people who are
-    not to learn why a tile waits: that would tell the names of tables and columns.
+    not to learn why a tile waits: that would tell the names of tables and columns. ``ends`` are what a connector is
+    drawn between; ``apart`` says why there are none.
     """
 
     style: HouseStyle = field(default_factory=HouseStyle)
@@ -71,6 +90,8 @@ class Context:
     sources: str = ""
     memory: Memory = field(default_factory=drawings)
     for_readers: bool = False
+    ends: Ends | None = None
+    apart: str = ""
 
     def font(self, role: str) -> Font:
         """Return the type that a text of a role is set in."""

@@ -18,7 +18,7 @@ from ypsil.core.tiles.written import Written
 from ypsil.core.visuals import Box
 
 _MOST_SAID = 60
-_DASHES = {"solid": "", "dashed": "3 2", "dotted": "0.1 2"}
+DASHES = {"solid": "", "dashed": "3 2", "dotted": "0.1 2"}
 _NONE = {"": "none", **TONES}
 
 
@@ -97,10 +97,12 @@ class ShapeTile(TypedTile):
         house, form = context.house, self._form
         zoom = context.page.zoom
         wide = self.line_width * zoom
-        dash = " ".join(f"{float(part) * wide:g}" for part in _DASHES[self.dash].split())
+        dash = " ".join(f"{float(part) * wide:g}" for part in DASHES[self.dash].split())
+        # Dots are no longer than they are wide: without round ends there would be none.
+        is_dotted = self.dash == "dotted"
         if form.is_line:
             colour = tone(house, self.line or self.fill or "ink")
-            return [Path(form.outline(box.width, box.height), "none", colour, wide, dash=dash)]
+            return [Path(form.outline(box.width, box.height), "none", colour, wide, dash=dash, is_round=is_dotted)]
         # A line is as wide to the inside as to the outside of its outline.
         half = wide / 2 if self.line else 0.0
         outline = (
@@ -116,7 +118,7 @@ class ShapeTile(TypedTile):
         stroke = tone(house, self.line) if self.line else ""
         shape = Path(outline, fill, x=half, y=half, motif=fade)
         if stroke:
-            shape = replace(shape, stroke=stroke, stroke_width=wide, dash=dash)
+            shape = replace(shape, stroke=stroke, stroke_width=wide, dash=dash, is_round=is_dotted)
         return [*shapes, shape]
 
     def hints(self) -> str:

@@ -23,7 +23,7 @@ def layout_of(page: Page) -> tuple[str, str]:
     text = _format_rule(page.report.page, page.report.style) + "".join(
         _band_rule(view, page.report.page) for view in page.bands
     )
-    text += "".join(_tile_rule(view) for view in page.tiles())
+    text += "".join(_tile_rule(view, band) for band in page.bands for view in band.tiles)
     digest = hashlib.sha256(text.encode()).hexdigest()[:32]
     _sheets.put(digest, text)
     return digest, text
@@ -59,18 +59,28 @@ def _band_rule(view: BandView, page: PageFormat) -> str:
     return f".b-{view.band.id}{{{said}}}" if said else ""
 
 
-def _tile_rule(view: TileView) -> str:
+def _tile_rule(view: TileView, band: BandView) -> str:
     place = view.place
     said = [
         f"grid-column:{place.column + 1}/span {place.width}",
         f"grid-row:{place.row + 1}/span {place.height}",
     ]
+    if view.context.ends is not None:
+        # What stands between others stands by its band and not on the grid.
+        lengths = {"x": view.x, "y": view.y - band.place.y, "w": view.scene.width, "h": view.scene.height}
+        said = [f"--{name}:{number(length)}" for name, length in lengths.items()]
     if place.layer:
         said.append(f"z-index:{place.layer}")
     if view.opacity != 1:
         said.append(f"opacity:{number(view.opacity)}")
     said += [f"--{name}:{value}" for name, value in _tile_measures(view).items()]
-    return f".t-{view.tile.id}{{{';'.join(said)}}}"
+    rule = f".t-{view.tile.id}{{{';'.join(said)}}}"
+    pressed = view.tile.pressed(view.context)
+    if not pressed:
+        return rule
+    wide, high = view.scene.width, view.scene.height
+    corners = ",".join(f"{number(100 * x / wide)}% {number(100 * y / high)}%" for x, y in pressed)
+    return f"{rule}.t-{view.tile.id}>.pick{{clip-path:polygon({corners})}}"
 
 
 def _tile_measures(view: TileView) -> dict[str, str]:

@@ -44,6 +44,7 @@ class TileMarkup:
     is_locked: bool
     turn: str
     leads_to: str
+    joins: str
     numbers: tuple[list[str], list[list[str]]] | None
     problem: str
     digest: str
@@ -127,6 +128,7 @@ def tile_markup(
         is_locked=tile.is_locked,
         turn=number(view.turn) if tile.can_turn else "",
         leads_to=tile.leads_to,
+        joins=" ".join(tile.joins()),
         numbers=numbers_of(view.drawn.answer),
         problem=view.drawn.problem,
         digest=tile_digest(view, level),
@@ -154,6 +156,7 @@ def tile_digest(view: TileView, level: int) -> str:
         str(tile.is_locked),
         str(view.turn),
         tile.leads_to,
+        *tile.joins(),
     ]
     return hashlib.sha256("\0".join(parts).encode()).hexdigest()[:16]
 

@@ -17,6 +17,7 @@ DONE = {
     "tidy_band": "tidied a band",
     "add_tile": "added a tile",
     "put_instead": "put a tile in a place",
+    "connect_tiles": "connected tiles",
     "paste_tiles": "pasted",
     "duplicate_tiles": "duplicated",
     "remove_tile": "removed a tile",

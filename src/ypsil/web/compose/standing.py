@@ -12,7 +12,7 @@ from ypsil.core.document.page_formats import PAGE_FORMATS, name_of
 from ypsil.core.layout.arrange import Way
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.edits.places import tidy_frames
-from ypsil.core.report.edits.standing import Chosen, chosen
+from ypsil.core.report.edits.standing import Chosen, chosen, with_connectors
 from ypsil.core.report.grid import place_of
 from ypsil.core.report.items import shown_frames
 from ypsil.core.style.cards import MOST_SAID, CardManner
@@ -76,6 +76,7 @@ class Standing:
     solids: list[tuple[int, str]]
     is_locked: bool
     is_group: bool
+    is_connector: bool
     card: str
     cards: list[tuple[str, str]]
     its_card: ItsCard | None
@@ -90,24 +91,29 @@ class Standing:
 def standing_of(document: ReportBody, ids: list[str]) -> Standing:
     """Return how the tiles of some ids stand; all of them are in the document."""
     found = chosen(document, ids, but_locked=False)
+    placed = [one for one in found if not one.tile.joins()]
     cards = {_card_of(one) for one in found}
     return Standing(
         ids=json.dumps([one.tile.id for one in found]),
         count=len(found),
-        ways=_WAYS if len({(one.band, one.group) for one in found}) == 1 and len(found) > 1 else (),
+        ways=_WAYS if len({(one.band, one.group) for one in placed}) == 1 and len(placed) > 1 else (),
         layer=max(one.place.layer for one in found),
         solid=round(min(one.tile.opacity for one in found) * 100),
         solids=_SOLIDS,
         is_locked=all(one.tile.is_locked for one in found),
         is_group=len(found) == 1 and found[0].tile.holds,
+        is_connector=all(one.tile.joins() for one in found),
         card=cards.pop() if len(cards) == 1 else "",
         cards=_CARDS,
         its_card=_its_card(document, found),
         only=found[0].tile.id,
         turn=found[0].tile.turned() if len(found) == 1 and found[0].tile.can_turn else None,
-        leads_to=found[0].tile.leads_to if len(found) == 1 and not found[0].tile.holds else None,
+        leads_to=placed[0].tile.leads_to if len(placed) == 1 and not placed[0].tile.holds else None,
         places=[(f"#{band.id}", band_label(number, band)) for number, band in enumerate(document.bands, 1)],
-        copied_json=json.dumps([_as_copied(one) for one in found if not one.tile.waits_for()], ensure_ascii=False),
+        copied_json=json.dumps(
+            [_as_copied(one) for one in with_connectors(document, found) if not one.tile.waits_for()],
+            ensure_ascii=False,
+        ),
         first=found[0].tile.label(),
     )
 

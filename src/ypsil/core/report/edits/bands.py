@@ -9,7 +9,7 @@ from pydantic import Field, ValidationError
 from ypsil.core.document.model import new_id
 from ypsil.core.errors import EditRefused
 from ypsil.core.report.document import Band, ReportBody, walk
-from ypsil.core.report.edits.base import Edit, band_in, check_new, refusal, with_band, with_bands, with_new_ids
+from ypsil.core.report.edits.base import Edit, band_in, check_new, copied, refusal, with_band, with_bands, without_loose
 
 
 class AddBand(Edit):
@@ -33,7 +33,7 @@ class RemoveBand(Edit):
 
     def apply(self, report: ReportBody) -> ReportBody:
         band_in(report, self.band)
-        return with_bands(report, tuple(band for band in report.bands if band.id != self.band))
+        return without_loose(with_bands(report, tuple(one for one in report.bands if one.id != self.band)), report)
 
 
 class SetMessage(Edit):
@@ -68,7 +68,8 @@ class DuplicateBand(Edit):
 
     def apply(self, report: ReportBody) -> ReportBody:
         band = band_in(report, self.band)
-        copy = band.model_copy(update={"id": new_id(), "tiles": tuple(with_new_ids(tile) for tile in band.tiles)})
+        there = {tile.id for tile in report.everything()}
+        copy = band.model_copy(update={"id": new_id(), "tiles": copied(band.tiles, there)})
         index = report.bands.index(band)
         return with_bands(report, (*report.bands[: index + 1], copy, *report.bands[index + 1 :]))
 
@@ -100,7 +101,8 @@ class ClearBand(Edit):
     band: str
 
     def apply(self, report: ReportBody) -> ReportBody:
-        return with_band(report, band_in(report, self.band).model_copy(update={"tiles": ()}))
+        cleared = band_in(report, self.band).model_copy(update={"tiles": ()})
+        return without_loose(with_band(report, cleared), report)
 
 
 class ClearPage(Edit):

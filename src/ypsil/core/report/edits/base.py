@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Container, Sequence
 from typing import Any
 
 from pydantic import BaseModel, ConfigDict, ValidationError
@@ -36,6 +36,36 @@ def with_new_ids(tile: AnyTile) -> AnyTile:
     copy = tile.model_copy(update={"id": new_id()})
     below = tuple(with_new_ids(one) for one in tile.below())
     return copy.with_below(below) if below else copy
+
+
+def copied(tiles: Sequence[AnyTile], there: Container[str]) -> tuple[AnyTile, ...]:
+    """Return tiles under new ids. A connector is copied with at least one of what it connects: it then leads from copy
+    to copy, or to what stands ``there``."""
+    made = [with_new_ids(tile) for tile in tiles]
+    pairs = zip(walk(tiles), walk(made), strict=True)
+    names = {one.id: other.id for one, other in pairs if not one.joins()}
+    found: list[AnyTile] = []
+    for tile in made:
+        ends = tile.joins()
+        if not ends:
+            found.append(tile)
+        elif any(end in names for end in ends) and all(end in names or end in there for end in ends):
+            found.append(tile.joining(names))
+    return tuple(found)
+
+
+def without_loose(report: ReportBody, before: ReportBody) -> ReportBody:
+    """Return a report without the connectors whose ends were taken away."""
+    gone = {tile.id for tile in before.everything()} - {tile.id for tile in report.everything()}
+    if not gone:
+        return report
+    bands = tuple(
+        band.model_copy(update={"tiles": kept})
+        if len(kept := tuple(tile for tile in band.tiles if not gone & {*tile.joins()})) < len(band.tiles)
+        else band
+        for band in report.bands
+    )
+    return report.model_copy(update={"bands": bands})
 
 
 def changed_tile(tile: AnyTile, changes: dict[str, Any]) -> AnyTile:

@@ -20,6 +20,7 @@ from ypsil.core.report.edits.standing import (
     box_of,
     chosen,
     in_reading_order,
+    moving,
     out_of,
     with_places,
     within,
@@ -45,7 +46,7 @@ class MoveTiles(Edit):
     band: str | None = None
 
     def apply(self, report: ReportBody) -> ReportBody:
-        moved = chosen(report, self.tiles)
+        moved = moving(report, self.tiles)
         if self.band is not None and any(one.band != self.band or one.group for one in moved):
             return self._into(band_in(report, self.band), report)
         return with_places(report, moved, lambda frames: self._moved(frames, report.page))
@@ -66,9 +67,9 @@ class MoveTiles(Edit):
         return found
 
     def _into(self, band: Band, report: ReportBody) -> ReportBody:
-        for name in {one.band for one in chosen(report, self.tiles)} | {band.id}:
+        for name in {one.band for one in moving(report, self.tiles)} | {band.id}:
             report = with_band(report, as_shown(report, band_in(report, name), report.page))
-        moved = chosen(report, self.tiles)
+        moved = moving(report, self.tiles)
         frames = self._moved([one.place for one in moved], report.page)
         report = without(report, {one.tile.id for one in moved})
         placed = [one.tile.model_copy(update={"place": at}) for one, at in zip(moved, frames, strict=True)]
@@ -88,7 +89,7 @@ class ResizeTiles(Edit):
 
     def apply(self, report: ReportBody) -> ReportBody:
         report = with_seen_heights(report, self.tiles)
-        found = chosen(report, self.tiles)
+        found = moving(report, self.tiles)
         return with_places(report, found, lambda frames: [self._resized(one, report.page) for one in frames])
 
     def _resized(self, frame: Frame, page: PageFormat) -> Frame:
@@ -108,7 +109,7 @@ class ArrangeTiles(Edit):
 
     def apply(self, report: ReportBody) -> ReportBody:
         report = with_seen_heights(report, self.tiles)
-        found = chosen(report, self.tiles)
+        found = moving(report, self.tiles)
         holders = {(one.band, one.group) for one in found}
         if len(holders) > 1:
             raise EditRefused("these stand in several bands", remedy="line up what stands in one")
@@ -204,7 +205,7 @@ class GroupTiles(Edit):
 
     def apply(self, report: ReportBody) -> ReportBody:
         check_new([self.id], report)
-        found = chosen(report, self.tiles)
+        found = moving(report, self.tiles)
         bands = {one.band for one in found}
         if len(bands) > 1:
             raise EditRefused("these stand in several bands", remedy="group what stands in one")

@@ -43,6 +43,21 @@ def chosen(report: ReportBody, ids: Sequence[str], *, but_locked: bool = True) -
     return [found[one] for one in wanted if one in found]
 
 
+def moving(report: ReportBody, ids: Sequence[str]) -> list[Chosen]:
+    """Return those of some tiles that have a place of their own; raises EditRefused where none has."""
+    found = [one for one in chosen(report, ids) if not one.tile.joins()]
+    if not found:
+        raise EditRefused("a connector follows what it connects", remedy="move that")
+    return found
+
+
+def with_connectors(report: ReportBody, found: Sequence[Chosen]) -> list[Chosen]:
+    """Return what was chosen with the connectors that lead from one of it to another."""
+    ids = {tile.id for one in found for tile in walk([one.tile])}
+    lines = [tile.id for tile in report.tiles() if tile.joins() and tile.id not in ids and ids >= {*tile.joins()}]
+    return [*found, *chosen(report, lines, but_locked=False)]
+
+
 def _standing(report: ReportBody, ids: set[str]) -> Iterator[Chosen]:
     """Yield those of some tiles that stand in none of them."""
     for band in report.bands:
@@ -112,12 +127,13 @@ def without(report: ReportBody, ids: set[str]) -> ReportBody:
 
 def in_reading_order(there: Sequence[Any], put: Sequence[AnyTile], page: PageFormat) -> tuple[AnyTile, ...]:
     """Return tiles with others put among them, each after the last that stands before it: above, or as high and to the
-    left. The order of those that stood there stays as it was."""
+    left. The order of those that stood there stays as it was. Connectors, which have no place, come last."""
     tiles: list[AnyTile] = list(there)
-    for tile in sorted(put, key=lambda one: _corner(one, page)):
-        before = [index for index, other in enumerate(tiles) if _corner(other, page) <= _corner(tile, page)]
+    for tile in sorted((one for one in put if not one.joins()), key=lambda one: _corner(one, page)):
+        corner = _corner(tile, page)
+        before = [at for at, other in enumerate(tiles) if not other.joins() and _corner(other, page) <= corner]
         tiles.insert(before[-1] + 1 if before else 0, tile)
-    return tuple(tiles)
+    return (*tiles, *(one for one in put if one.joins()))
 
 
 def _corner(tile: AnyTile, page: PageFormat) -> tuple[int, int]:

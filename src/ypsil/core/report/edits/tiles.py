@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Any, Literal
 
 from pydantic import Field
@@ -12,18 +13,21 @@ from ypsil.core.report.document import Band, ReportBody, walk
 from ypsil.core.report.edits.base import (
     Edit,
     band_in,
+    band_of,
     changed_tile,
     check_new,
     check_place,
+    copied,
     no_tile,
     with_band,
-    with_new_ids,
     with_tile,
     with_tiles,
+    without_loose,
 )
-from ypsil.core.report.edits.standing import at_place, box_of, chosen, in_reading_order, without
+from ypsil.core.report.edits.standing import at_place, box_of, chosen, in_reading_order, with_connectors, without
 from ypsil.core.report.grid import next_free_place, place_of, usual_size
 from ypsil.core.tiles import AnyTile, Tile, as_visual
+from ypsil.core.tiles.connector import ConnectorTile
 
 _MOST_SAID = 60
 
@@ -138,7 +142,31 @@ class RemoveTiles(Edit):
     tiles: tuple[str, ...] = Field(min_length=1, max_length=500)
 
     def apply(self, report: ReportBody) -> ReportBody:
-        return without(report, {one.tile.id for one in chosen(report, self.tiles)})
+        return without_loose(without(report, {one.tile.id for one in chosen(report, self.tiles)}), report)
+
+
+class ConnectTiles(Edit):
+    """Lead a line from each of some tiles to the next, in the order they are named."""
+
+    type: Literal["connect_tiles"] = "connect_tiles"
+    tiles: tuple[str, ...] = Field(min_length=2, max_length=30)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        for tile in self.tiles:
+            found = report.tile(tile)
+            if found is None:
+                raise no_tile()
+            if found.joins():
+                raise EditRefused("a connector connects no connectors", remedy="choose what stands on the page")
+        there = {tile.joins() for tile in report.tiles() if tile.joins()}
+        new = [(one, other) for one, other in pairwise(self.tiles) if one != other and (one, other) not in there]
+        if not new:
+            raise EditRefused("these are connected already", remedy="choose others")
+        for one, other in new:
+            band = band_of(report, one)
+            made = ConnectorTile(from_tile=one, to_tile=other)
+            report = with_band(report, with_tiles(band, (*band.tiles, made)))
+        return report
 
 
 class PasteTiles(Edit):
@@ -150,17 +178,23 @@ class PasteTiles(Edit):
 
     def apply(self, report: ReportBody) -> ReportBody:
         band, columns = band_in(report, self.band), report.page.columns
-        frames = [place_of(tile, report.page) for tile in self.tiles]
+        tiles = copied(self.tiles, {tile.id for tile in report.everything()})
+        lines = [tile for tile in tiles if tile.joins()]
+        tiles = tuple(tile for tile in tiles if not tile.joins())
+        if not tiles:
+            raise EditRefused("a line is copied together with what it connects", remedy="choose that too")
+        frames = [place_of(tile, report.page) for tile in tiles]
         box = box_of(frames)
         free = next_free_place(band.tiles, min(box.width, columns), box.height, report.page)
         put = []
-        for tile, frame in zip(self.tiles, frames, strict=True):
+        for tile, frame in zip(tiles, frames, strict=True):
             width = min(frame.width, columns)
             column = min(free.column + frame.column - box.column, columns - width)
             row = free.row + frame.row - box.row
             place = frame.model_copy(update={"column": column, "row": row, "width": width})
-            put.append(at_place(with_new_ids(tile), place, report.page))
-        return with_band(report, with_tiles(band, in_reading_order(band.tiles, put, report.page)))
+            put.append(at_place(tile, place, report.page))
+        placed = in_reading_order(band.tiles, put, report.page)
+        return with_band(report, with_tiles(band, (*placed, *lines)))
 
 
 class DuplicateTiles(Edit):
@@ -170,12 +204,13 @@ class DuplicateTiles(Edit):
     tiles: tuple[str, ...] = Field(min_length=1, max_length=200)
 
     def apply(self, report: ReportBody) -> ReportBody:
-        found = chosen(report, self.tiles, but_locked=False)
+        found = with_connectors(report, chosen(report, self.tiles, but_locked=False))
+        home = {one.tile.id: one.band for one in found}
         for band in dict.fromkeys(one.band for one in found):
             tiles = tuple(
                 one.tile.model_copy(update={"place": one.place, "is_locked": False})
                 for one in found
-                if one.band == band
+                if home.get(next(iter(one.tile.joins()), ""), one.band) == band
             )
             report = PasteTiles(band=band, tiles=tiles).apply(report)
         return report

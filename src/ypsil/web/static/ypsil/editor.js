@@ -125,7 +125,7 @@ function start(state) {
   drawMiniatures(ladder, page);
 
   document.addEventListener("click", (event) => {
-    const target = event.target.closest("[data-edit], [data-fill], [data-copy-numbers], [data-undo], [data-redo], [data-choose], [data-add-band], [data-arrange], [data-tidy], [data-palette], [data-group-them], [data-ungroup], [data-own-size], [data-ready-made], [data-instead], [data-history]");
+    const target = event.target.closest("[data-edit], [data-fill], [data-copy-numbers], [data-undo], [data-redo], [data-choose], [data-add-band], [data-arrange], [data-tidy], [data-palette], [data-group-them], [data-connect], [data-ungroup], [data-own-size], [data-ready-made], [data-instead], [data-history]");
     if (!target) return;
     if ("copyNumbers" in target.dataset) copyNumbers(target);
     else if ("fill" in target.dataset) fill(target.closest("[data-blanks]"));
@@ -139,6 +139,7 @@ function start(state) {
     else if ("arrange" in target.dataset) send({ type: "arrange_tiles", tiles: view.several, way: target.dataset.arrange });
     else if ("tidy" in target.dataset) tidy.open(target.dataset.tidy);
     else if ("groupThem" in target.dataset) send({ type: "group_tiles", tiles: view.several, id: newId().slice(0, 8) });
+    else if ("connect" in target.dataset) send({ type: "connect_tiles", tiles: view.several });
     else if ("ungroup" in target.dataset) send({ type: "ungroup_tiles", tile: view.chosen });
     else if ("history" in target.dataset) history.open();
     else if ("readyMade" in target.dataset) readyMade.open();

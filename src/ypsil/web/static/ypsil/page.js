@@ -8,7 +8,7 @@ import { replaceContent } from "./unfinished.js";
 const LOOKED_AT_MS = 1600;
 
 // Edits after which what they put on the page is chosen.
-const CHOSEN_AFTER = new Set(["add_tile", "put_instead", "paste_tiles", "duplicate_tiles"]);
+const CHOSEN_AFTER = new Set(["add_tile", "put_instead", "paste_tiles", "duplicate_tiles", "connect_tiles"]);
 
 export class PageView {
   constructor({ page, stage, margin, ladder, url, send }) {
@@ -79,6 +79,9 @@ export class PageView {
     if (!tiles.length) return this.hideFrame();
     this.showFrame(union(tiles.map((tile) => rectIn(this.stage, tile))), false, tiles.length === 1 ? turnOf(tiles[0]) : 0);
     this.frameShown.classList.toggle("turns", tiles.length === 1 && "turned" in tiles[0].dataset);
+    const isLine = tiles.every((tile) => "joins" in tile.dataset);
+    this.frameShown.classList.toggle("joins", isLine);
+    this.frameShown.classList.toggle("connects", this.several.length === 1 && !isLine);
     this.frameShown.classList.toggle("locked", tiles.some((tile) => "locked" in tile.dataset));
   }
 
@@ -99,11 +102,14 @@ export class PageView {
       tile.classList.add("moving");
       tile.closest("[data-band]").classList.add("moves");
     }
+    const held = new Set(tiles.flatMap((tile) => [tile.dataset.tile, tile.dataset.group]));
+    for (const line of this.page.querySelectorAll("[data-joins]")) line.classList.toggle("trails", line.dataset.joins.split(" ").some((id) => held.has(id)));
   }
 
   // What was moved by hand stands where the layout has it again.
   release() {
     for (const band of this.page.querySelectorAll(".moves")) band.classList.remove("moves");
+    for (const line of this.page.querySelectorAll(".trails")) line.classList.remove("trails");
     for (const tile of this.page.querySelectorAll(".moving")) {
       tile.classList.remove("moving");
       tile.style.translate = tile.style.rotate = "";

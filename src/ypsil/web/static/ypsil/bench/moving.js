@@ -25,6 +25,7 @@ export function bindMoving({ view, stage, board, send, say }) {
     const tile = event.target.closest("[data-pick]")?.closest("[data-tile]");
     if (handle) begin(event, resizing(handle.dataset.edge, handle));
     else if (event.target.closest("[data-turning]")) begin(event, turning());
+    else if (event.target.closest("[data-connecting]")) begin(event, connecting());
     else if (tile && !event.shiftKey && !(event.ctrlKey || event.metaKey)) {
       // A finger that passes over what is not chosen scrolls the page.
       if (event.pointerType === "touch" && !view.isChosen(tile)) return;
@@ -115,7 +116,7 @@ export function bindMoving({ view, stage, board, send, say }) {
 
   function scene(tiles) {
     const taken = new Set(tiles);
-    const others = view.tiles().filter((tile) => !taken.has(tile)).map((tile) => rectIn(stage, tile));
+    const others = view.tiles().filter((tile) => !taken.has(tile) && !("joins" in tile.dataset)).map((tile) => rectIn(stage, tile));
     const size = measures(view.page);
     const sheet = rectIn(stage, view.page);
     const inner = rect(sheet.left + size.left * size.scale, sheet.top, sheet.width - (size.left + size.right) * size.scale, sheet.height);
@@ -135,7 +136,7 @@ export function bindMoving({ view, stage, board, send, say }) {
     return {
       start() {
         if (!view.isChosen(tile)) view.choose(view.idOf(tile));
-        tiles = view.chosenTiles().filter((one) => !("locked" in one.dataset));
+        tiles = view.chosenTiles().filter((one) => !("locked" in one.dataset || "joins" in one.dataset));
         if (!tiles.length) return;
         here = scene(tiles);
         view.hold(tiles);
@@ -270,6 +271,41 @@ export function bindMoving({ view, stage, board, send, say }) {
       cancel() {
         view.release();
       },
+    };
+  }
+
+  // The handle below a frame is pulled to what it is to be connected with.
+  function connecting() {
+    const from = view.chosen;
+    const line = stage.querySelector("[data-pulled]");
+    let target = null;
+    const aim = (tile) => {
+      target?.classList.remove("target");
+      target = tile;
+      target?.classList.add("target");
+    };
+    const end = () => {
+      line.setAttribute("hidden", "");
+      aim(null);
+    };
+    return {
+      start() {
+        line.removeAttribute("hidden");
+      },
+      to(_x, _y, event) {
+        const outer = stage.getBoundingClientRect();
+        const box = union(view.chosenTiles().map((tile) => rectIn(stage, tile)));
+        const ends = { x1: (box.left + box.right) / 2, y1: (box.top + box.foot) / 2, x2: event.clientX - outer.left, y2: event.clientY - outer.top };
+        for (const [name, value] of Object.entries(ends)) line.firstElementChild.setAttribute(name, value);
+        const under = document.elementsFromPoint(event.clientX, event.clientY).map((one) => one.closest("[data-tile]:not([data-joins])"));
+        aim(under.find((tile) => tile && view.page.contains(tile) && view.idOf(tile) !== from) ?? null);
+      },
+      drop() {
+        const to = target && view.idOf(target);
+        end();
+        if (to) send({ type: "connect_tiles", tiles: [from, to] });
+      },
+      cancel: end,
     };
   }
 

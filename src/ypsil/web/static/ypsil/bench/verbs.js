@@ -65,6 +65,7 @@ export function commandsOf({ view, saver, send, chooser, readyMade, history, vie
     { name: "Take away", key: "Delete", when: some, run: () => send({ type: "remove_tiles", ...tiles() }) },
     { name: "Choose all in the band", key: "Ctrl+a", when: band, run: () => chooseAll() },
     ...Object.entries(WAYS).map(([way, name]) => ({ name, when: several, run: () => send({ type: "arrange_tiles", ...tiles(), way }) })),
+    { name: "Connect, in the order they were chosen", key: "c", when: several, run: () => send({ type: "connect_tiles", tiles: view.several }) },
     { name: "Group", key: "Ctrl+g", when: several, run: () => send({ type: "group_tiles", ...tiles(), id: newId().slice(0, 8) }) },
     { name: "Ungroup", key: "Ctrl+Shift+g", when: isGroup, run: () => send({ type: "ungroup_tiles", tile: view.chosen }) },
     { name: "Turn to the right by 15°", key: ".", when: turns, run: turnBy(15) },
