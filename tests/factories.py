@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -26,7 +27,9 @@ VISITS = """Day,Branch,Kind,Visits,Cost,Open,Comment
 """
 
 
+@lru_cache(maxsize=256)
 def csv_table(text: str = VISITS, name: str = "visits.csv") -> ReadTable:
+    # Nothing changes a table: what many tests ask is read once.
     return read_table(text.encode(), name)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import fcntl
 import os
+import re
 import shutil
 import signal
 import subprocess
@@ -11,7 +12,7 @@ import sys
 import tempfile
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -144,10 +145,49 @@ def signed_in(browser: Browser, server: str) -> list[Any]:
 
 @pytest.fixture
 def author(page: Page, server: str, signed_in: list[Any]) -> Page:
-    """The sample author at the desk."""
+    """The sample author, signed in, before the first page."""
     page.context.add_cookies(signed_in)
-    page.goto(server + "/")
     return page
+
+
+@pytest.fixture
+def desk(author: Page, server: str) -> Page:
+    """The sample author at the desk."""
+    author.goto(server + "/")
+    return author
+
+
+_addresses: dict[tuple[str, str], str] = {}
+
+
+def open_report(page: Page, server: str, name: str) -> None:
+    """Open one of the sample's reports in the editor, as the link on the desk does."""
+    if (server, name) not in _addresses:
+        desk = page.request.get(server + "/").text()
+        found = re.search(rf'<h2><a href="(/reports/[\w-]+/)">[^<]*{name}', desk)
+        assert found, f"no report on the desk is called {name}"
+        _addresses[server, name] = found[1]
+    page.goto(server + _addresses[server, name])
+    editor_is_ready(page)
+
+
+def made_report(page: Page, server: str, title: str, edits: Sequence[dict[str, Any]] = ()) -> None:
+    """Make a report with some edits, as the pages would, and open it in the editor."""
+    asked = page.request.get(f"{server}/reports/new/").text()
+    hidden = dict(re.findall(r'<input type="hidden" name="(\w+)" value="([^"]*)"', asked))
+    made = page.request.post(f"{server}/reports/new/", form={**hidden, "title": title})
+    editor = made.text()
+    said = {name: re.search(rf'data-{name}="([^"]*)"', editor) for name in ("csrf", "revision")}
+    assert said["csrf"] and said["revision"], "the report was not made"
+    for base, edit in enumerate(edits, int(said["revision"][1])):
+        reply = page.request.post(
+            f"{made.url}edits/",
+            data={"base": base, "edit": edit},
+            headers={"X-CSRFToken": said["csrf"][1], "Accept": "application/json"},
+        )
+        assert reply.ok, reply.text()
+    page.goto(made.url)
+    editor_is_ready(page)
 
 
 def editor_is_ready(page: Page) -> None:

@@ -105,8 +105,8 @@ def test_refused_and_held_files(author, server, scheme):
         assert violations(page) == []
 
 
-def test_every_visual_as_authors_and_readers_see_it(author):
-    page = author
+def test_every_visual_as_authors_and_readers_see_it(desk):
+    page = desk
     page.get_by_role("link", name=re.compile("^Gallery")).click()
     expect(page.get_by_role("heading", name="This report")).to_be_visible()
     assert violations(page) == []
@@ -118,8 +118,8 @@ def test_every_visual_as_authors_and_readers_see_it(author):
     assert violations(page) == []
 
 
-def test_the_survey_report_and_the_chooser_of_its_figures(author):
-    page = author
+def test_the_survey_report_and_the_chooser_of_its_figures(desk):
+    page = desk
     page.get_by_role("link", name=re.compile("^What readers told us")).click()
     expect(page.get_by_role("heading", name="This report")).to_be_visible()
     report = page.url
@@ -137,8 +137,8 @@ def test_the_survey_report_and_the_chooser_of_its_figures(author):
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_the_words_of_a_cloud_their_answers_and_its_shapes(author, scheme):
-    page = author
+def test_the_words_of_a_cloud_their_answers_and_its_shapes(desk, scheme):
+    page = desk
     page.emulate_media(color_scheme=scheme)
     page.get_by_role("link", name=re.compile("garden club")).first.click()
     expect(page.get_by_role("heading", name="This report")).to_be_visible()
@@ -174,8 +174,8 @@ def test_a_report_with_nothing_in_it_and_its_refused_file(author, server):
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_the_editor_with_its_margin_menu_and_chooser(author, scheme):
-    page = author
+def test_the_editor_with_its_margin_menu_and_chooser(desk, scheme):
+    page = desk
     page.emulate_media(color_scheme=scheme)
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     expect(page.get_by_role("heading", name="This report")).to_be_visible()

@@ -8,7 +8,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, send, typed_in, undo, until
+from tests.browser.conftest import editor_is_ready, made_report, typed_in, undo, until
 from ypsil.core.drawing.colour import contrast_ratio
 
 PLACES = """() => Object.fromEntries([...document.querySelectorAll('#page [data-tile]')].map((tile) => {
@@ -28,18 +28,12 @@ def text(name, column, row, width=6, height=8, **more):
 def bench(author, server):
     """A report with two bands: three texts beside each other in the first, one in the second."""
     page = author
-    page.goto(f"{server}/reports/new/")
-    page.get_by_label("Title").fill("Bench")
-    page.get_by_role("button", name="Start the report").or_(page.locator("main form button").last).first.click()
-    editor_is_ready(page)
     bands = [
         {"id": "one", "message": "First", "tiles": [text("a", 0, 0), text("b", 6, 0), text("c", 12, 0)]},
         {"id": "two", "message": "Second", "tiles": [text("d", 0, 0)]},
     ]
     edits = [{"type": "clear_page"}, *({"type": "add_band", "band": band} for band in bands)]
-    send(page, edits)
-    page.reload()
-    editor_is_ready(page)
+    made_report(page, server, "Bench", edits)
     return page
 
 

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, undo, unfold
+from tests.browser.conftest import editor_is_ready, open_report, undo, unfold
 from ypsil.core.style import HouseStyle
 from ypsil.demo.gallery import SECTIONS
 
@@ -13,9 +13,7 @@ RISE = HouseStyle().rise
 
 
 def open_chart(page, server, *, unfolded=True):
-    page.goto(f"{server}/")
-    page.get_by_role("link", name=re.compile("how the month went")).first.click()
-    editor_is_ready(page)
+    open_report(page, server, "[^<]*how the month went")
     page.locator(".tile.visual .pick").nth(1).click()
     expect(page.locator(".sentence .word")).to_have_text(["total", "Visits", "month", "Month", "Kind", "lines"])
     if unfolded:
@@ -331,8 +329,8 @@ def test_a_column_is_named_for_readers_beside_a_tile(author, server):
         unfold(page)
 
 
-def test_a_setting_is_found_by_its_name_and_stays_found_while_it_is_changed(author, server):
-    page = author
+def test_a_setting_is_found_by_its_name_and_stays_found_while_it_is_changed(desk, server):
+    page = desk
     page.get_by_role("link", name=re.compile("how the month went")).first.click()
     editor_is_ready(page)
     page.locator(".tile.visual .pick").nth(1).click()

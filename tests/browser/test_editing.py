@@ -105,8 +105,8 @@ def test_a_very_long_text_in_a_narrow_tile_stands_at_its_full_height(author, ser
     assert abs(tile.bounding_box()["height"] - drawn["height"]) < 0.02 * drawn["height"]
 
 
-def test_an_edit_leaves_the_other_tiles_as_they_are_and_what_is_typed_goes_on(author, server):
-    page = author
+def test_an_edit_leaves_the_other_tiles_as_they_are_and_what_is_typed_goes_on(desk, server):
+    page = desk
     page.get_by_role("link", name=re.compile("how the month went")).first.click()
     editor_is_ready(page)
     page.evaluate("for (const tile of document.querySelectorAll('[data-tile]')) tile.seen = true")

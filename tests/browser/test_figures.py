@@ -5,7 +5,7 @@ import re
 from PIL import Image
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, undo, unfold
+from tests.browser.conftest import open_report, undo, unfold
 from ypsil.demo.gallery import SECTIONS
 
 IN_ORDER = [name for _, entries in SECTIONS for name in entries]
@@ -13,9 +13,7 @@ IN_ORDER = [name for _, entries in SECTIONS for name in entries]
 
 def open_figure(page, server, name):
     """Choose a figure of the gallery."""
-    page.goto(f"{server}/")
-    page.get_by_role("link", name=re.compile("every visual once")).first.click()
-    editor_is_ready(page)
+    open_report(page, server, "[^<]*every visual once")
     page.locator(".tile.visual .pick").nth(IN_ORDER.index(name)).click()
 
 

@@ -162,8 +162,8 @@ def test_cells_are_pasted_and_rows_typed(author, server):
     expect(page.locator(".tabulator-row")).to_have_count(2)
 
 
-def test_a_held_version_is_let_in_on_one_screen(author, server):
-    page = author
+def test_a_held_version_is_let_in_on_one_screen(desk, server):
+    page = desk
     page.locator(".table-row", has_text="Visits").get_by_role("link", name="Version 3 waits for you").click()
     # The question stands first; what would go without is folded, by report.
     expect(page.get_by_label(re.compile("^Visits"))).to_have_value("Visitors")
@@ -181,8 +181,8 @@ def test_a_held_version_is_let_in_on_one_screen(author, server):
     expect(page.get_by_text("Version 2 is the current one now")).to_be_visible()
 
 
-def test_the_table_page_fits_a_phone(author, server):
-    page = author
+def test_the_table_page_fits_a_phone(desk, server):
+    page = desk
     page.set_viewport_size({"width": 390, "height": 800})
     page.get_by_role("link", name="Readers survey", exact=True).click()
     grid_is_ready(page)
@@ -217,8 +217,8 @@ DROP = """(text) => {
 }"""
 
 
-def test_files_dropped_on_the_desk_and_on_a_table_are_taken_in(author, server):
-    page = author
+def test_files_dropped_on_the_desk_and_on_a_table_are_taken_in(desk, server):
+    page = desk
     page.evaluate(DROP, "A,B\n")
     expect(page.locator("[data-drop-said]")).to_contain_text("no rows under it")
     page.evaluate(DROP, VISITS)

@@ -4,15 +4,13 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, undo
+from tests.browser.conftest import open_report, undo
 
 ANSWERS = "Food,Area\n" + "Poor,Coast\nMeh,Coast\nGood,Hills\nFair,Hills\nExcellent,Town\n" * 6
 
 
 def open_survey_report(page, server):
-    page.goto(f"{server}/")
-    page.get_by_role("link", name=re.compile("^What readers told us")).first.click()
-    editor_is_ready(page)
+    open_report(page, server, "What readers told us")
 
 
 def test_a_matrix_of_ratings_is_added_by_one_click(author, server):

@@ -140,8 +140,8 @@ def test_from_a_file_to_a_link_that_follows_its_data(page, browser, server):
     stranger.context.close()
 
 
-def test_what_is_typed_while_the_server_is_away_is_sent_later(author, server):
-    page = author
+def test_what_is_typed_while_the_server_is_away_is_sent_later(desk, server):
+    page = desk
     page.get_by_role("link", name=re.compile("^Compost wins")).click()
     editor_is_ready(page)
     page.route("**/edits/", lambda route: route.abort())
@@ -156,8 +156,8 @@ def test_what_is_typed_while_the_server_is_away_is_sent_later(author, server):
     expect(page.get_by_role("heading", name="Compost wins again")).to_have_count(0)
 
 
-def test_a_second_tab_is_told_what_the_first_one_wrote(author, server):
-    first = author
+def test_a_second_tab_is_told_what_the_first_one_wrote(desk, server):
+    first = desk
     first.get_by_role("link", name=re.compile("^Compost wins")).click()
     second = first.context.new_page()
     # Where changes are told of late, such as on a train.
@@ -197,8 +197,8 @@ def test_a_file_that_is_too_large_is_said_before_it_is_sent(author, server):
     expect(page).to_have_url(re.compile("/tables/new/$"))
 
 
-def test_the_editor_works_by_keyboard(author):
-    page = author
+def test_the_editor_works_by_keyboard(desk):
+    page = desk
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     editor_is_ready(page)
     page.get_by_role("button", name=re.compile("^Visits per month")).focus()
@@ -221,8 +221,8 @@ def test_the_editor_works_by_keyboard(author):
 
 
 @pytest.mark.parametrize("width", [1240, 390])
-def test_texts_stay_in_view_on_a_narrow_bench(author, width):
-    page = author
+def test_texts_stay_in_view_on_a_narrow_bench(desk, width):
+    page = desk
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     page.set_viewport_size({"width": width, "height": 800})
     heading = page.get_by_role("heading", name="Children fill the libraries in summer")
@@ -231,8 +231,8 @@ def test_texts_stay_in_view_on_a_narrow_bench(author, width):
     assert shown.bounding_box()["width"] > 100
 
 
-def test_the_published_page_fits_a_phone(author, browser, server):
-    page = author
+def test_the_published_page_fits_a_phone(desk, browser, server):
+    page = desk
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     address = page.url + "preview/"
     page.set_viewport_size({"width": 390, "height": 800})

@@ -6,16 +6,14 @@ import pytest
 from PIL import Image
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, undo
+from tests.browser.conftest import editor_is_ready, open_report, undo
 
 
 @pytest.fixture
 def cloud(author, server):
     """The page with the garden club's cloud, and that tile."""
     page = author
-    page.goto(f"{server}/")
-    page.get_by_role("link", name=re.compile("garden club")).first.click()
-    editor_is_ready(page)
+    open_report(page, server, "[^<]*garden club")
     return page, page.locator(".tile.visual").filter(has=page.locator("svg text", has_text="worms"))
 
 

@@ -6,7 +6,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, send, typed_in, until
+from tests.browser.conftest import editor_is_ready, made_report, send, typed_in, until
 from tests.browser.test_access import violations
 
 LONG = (
@@ -24,14 +24,8 @@ def text(name, role, words, row, **more):
 def sheet(author, server):
     """A report with one empty text; its tables are those of the sample."""
     page = author
-    page.goto(f"{server}/reports/new/")
-    page.get_by_label("Title").fill("Writing")
-    page.locator("main form button").last.click()
-    editor_is_ready(page)
     band = {"id": "one", "message": "First", "tiles": [text("a", "body", "", 0)]}
-    send(page, [{"type": "clear_page"}, {"type": "add_band", "band": band}])
-    page.reload()
-    editor_is_ready(page)
+    made_report(page, server, "Writing", [{"type": "clear_page"}, {"type": "add_band", "band": band}])
     return page
 
 

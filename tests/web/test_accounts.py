@@ -72,12 +72,6 @@ def test_two_who_take_one_name_at_once_are_one_account_and_a_message(stranger, m
     assert "already taken" in reply.content.decode()
 
 
-@pytest.fixture(autouse=True)
-def quick(settings):
-    """Passwords are not what is tried here."""
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-
-
 def attempt(client, address, password="wrong", **headers):
     known = {"username": "ann", "password": password}
     return client.post("/sign-in/", known, REMOTE_ADDR=address, headers=headers).status_code

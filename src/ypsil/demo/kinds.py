@@ -6,7 +6,8 @@ from typing import Any
 
 from ypsil.core.report import Band, ReportBody, SourcesTile, TextTile
 from ypsil.core.style.grounds import Ground
-from ypsil.core.tiles import KINDS, AnyTile
+from ypsil.core.tiles import KINDS, AnyTile, ShapeTile
+from ypsil.core.tiles.connector import ConnectorTile
 from ypsil.demo.reports import place
 
 _TOLD: tuple[tuple[str, str, str, dict[str, Any]], ...] = (
@@ -158,11 +159,25 @@ def _signs(picture: str) -> Band:
     ]
     content = {"type": "picture", "picture": picture, "alt": "Two shelves full of books.", "frame": "arch"}
     framed = KINDS["picture"].model_validate({**content, "place": place(0, 32, 10, 30).model_dump()})
+    heading = TextTile(role="heading", text="Signs, shapes, pictures, connectors", place=place(0, 0, 24, 5))
     return Band(
         message="Signs, shapes, pictures",
         ground=Ground(colour="tint"),
-        tiles=(TextTile(role="heading", text="Signs, shapes, pictures", place=place(0, 0, 24, 5)), *shown, framed),
+        tiles=(heading, *shown, framed, *_connected()),
     )
+
+
+def _connected() -> list[AnyTile]:
+    """Return three shapes in a round, each led to the next."""
+    round_of = (("Ask", place(12, 36, 5, 8)), ("Count", place(19, 36, 5, 8)), ("Tell", place(15, 52, 5, 8)))
+    shapes = [ShapeTile(form="pill", text=text, fill="accent", place=at) for text, at in round_of]
+    ask, count, tell = shapes
+    lines = [
+        ConnectorTile(from_tile=ask.id, to_tile=count.id, way="straight"),
+        ConnectorTile(from_tile=count.id, to_tile=tell.id, from_side="foot", to_side="right", way="curve"),
+        ConnectorTile(from_tile=tell.id, to_tile=ask.id, from_side="left", to_side="foot", dash="dotted"),
+    ]
+    return [*shapes, *lines]
 
 
 def _foot() -> Band:

@@ -41,8 +41,9 @@ def names_of_dots(dots: list[Dot], at: NumericPlot, style: HouseStyle) -> list[T
         for x, y in ([(dot.x, dot.y)] if within else []) + _around(dot, wide, tall):
             room = Room(x - wide / 2, y - tall / 2, wide, tall)
             inside = within and (x, y) == (dot.x, dot.y)
-            hides = any(_over(room, other) for other in dots if other is not dot)
-            if hides or not _within(room, at.room) or any(_meet(room, other) for other in taken):
+            if not _within(room, at.room) or any(_meet(room, other) for other in taken):
+                continue
+            if any(_over(room, other) for other in dots if other is not dot):
                 continue
             taken.append(room)
             ink = (
