@@ -17,14 +17,14 @@ def lines(page):
 
 
 def ends(page, at=0):
-    """Where a line starts and where it ends, in px of the window."""
+    """Where a line starts, where it ends and where half of it is behind, in px of the window."""
     return page.evaluate(
         """(at) => {
           const path = document.querySelectorAll('#page .tile.connector')[at].querySelector('svg path[stroke]');
           const there = path.getScreenCTM();
           const on = (length) => { const one = path.getPointAtLength(length).matrixTransform(there);
             return [one.x, one.y]; };
-          return [on(0), on(path.getTotalLength())];
+          return [on(0), on(path.getTotalLength()), on(path.getTotalLength() / 2)];
         }""",
         at,
     )
@@ -47,7 +47,7 @@ def test_a_line_is_pulled_from_one_tile_to_another_and_follows_both(bench):
     expect(tile(page, "d")).to_have_class(re.compile("target"))
     page.mouse.up()
     expect(lines(page)).to_have_count(1)
-    start, end = ends(page)
+    start, end, _ = ends(page)
     assert 0 < beside(page, "a", start) < 12 and 0 < beside(page, "d", end) < 24
     # It is chosen, and its settings are shown.
     page.locator("#tile-says").fill("leads to")
@@ -64,7 +64,7 @@ def test_a_line_is_pulled_from_one_tile_to_another_and_follows_both(bench):
         "(was) => document.querySelector('#page .tile.connector svg path[stroke]').getBoundingClientRect().x !== was",
         before[0][0],
     )
-    start, end = ends(page)
+    start, end, _ = ends(page)
     assert 0 < beside(page, "a", start) < 12 and 0 < beside(page, "d", end) < 24
     assert violations(page) == []
 
@@ -78,8 +78,7 @@ def test_several_are_connected_by_a_key_and_a_line_is_chosen_by_itself_only(benc
     # Between its ends lies a tile, which is still there to be pressed.
     choose(page, "b")
     expect(tile(page, "b")).to_have_class(re.compile("chosen"))
-    x, y = ends(page)[0]
-    page.mouse.click(x + (2 if ends(page)[1][0] > x else -2), y)
+    page.mouse.click(*ends(page)[2])
     expect(lines(page)).to_have_class(re.compile("chosen"))
     page.keyboard.press("Delete")
     expect(lines(page)).to_have_count(0)

@@ -66,6 +66,14 @@ class TestWays:
         if len(between) == 1:
             assert inside[0] == 0
 
+    def test_in_a_row_without_room_between_it_goes_below(self):
+        row = [Span(at * 112.0, 0, 100, 60) for at in range(3)]
+        found = route(row[0], row[2], gap=AIR, around=[row[1]])
+        assert not any(crossed(found.points, span) for span in row)
+        assert found.leaves == (0, 1) and found.arrives == (0, -1)
+        # Where its author says the sides, it keeps to them.
+        assert route(row[0], row[2], gap=AIR, around=[row[1]], sides=("right", "left")).leaves == (1, 0)
+
     @given(spans, spans, st.sampled_from(["straight", "elbow", "curve"]))
     def test_it_starts_and_ends_beside_the_middles_of_sides(self, one, other, way):
         found = route(one, other, way, gap=AIR)

@@ -75,7 +75,8 @@ def test_what_is_there_is_found_in_its_order():
     assert [step.model_fields["type"].default for step in STEPS][:3] == ["rename", "change_kind", "order_values"]
     assert len({step.offered_at for step in STEPS}) == len(STEPS) == 26
     told = {"answers", "callout", "key", "levels", "overlap", "parts", "people", "points", "quote", "sides", "steps"}
-    plain = {"code", "connector", "group", "picture", "shape", "sign", "sources", "spot", "text", "timeline", "visual"}
+    plain = {"code", "connector", "details", "framed", "group", "picture", "played", "shape", "sign", "sources", "spot"}
+    plain |= {"text", "timeline", "visual"}
     assert set(KINDS) == told | plain and {"group"} == HOLDERS
     labels = [offer.label for _, offer in offered()]
     assert labels[:4] == ["A title", "A heading", "An opening", "A paragraph"] and "Sources" in labels[8:]

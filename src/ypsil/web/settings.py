@@ -173,6 +173,9 @@ CONTENT_SECURITY_POLICY = {
         "frame-ancestors": [SELF],
     }
 }
+# Films, sounds and pages of these hosts, and of those below them, are shown in published pages.
+MEDIA_HOSTS = env.list("MEDIA_HOSTS", default=[])
+FRAME_HOSTS = env.list("FRAME_HOSTS", default=[])
 HTTPS = env.bool("HTTPS", default=False)
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
 # RFC 6797: for a year a browser that was here once comes by HTTPS alone.

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ypsil.core.drawing.frames import corners, frame_outline
 from ypsil.core.drawing.rectangles import ROUND, rounded
@@ -18,6 +18,9 @@ _WAVES = 3
 _ROUND = 0.12
 # What of a speech bubble's height lies above its tip.
 _BODY = 0.78
+# A polygon whose corners its author sets, and where they are at first.
+OWN = "own"
+OWN_CORNERS = ((0.12, 0.0), (1.0, 0.16), (0.86, 1.0), (0.0, 0.8))
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,6 +85,11 @@ def _rule(width: float, height: float) -> str:
     return f"M0 {px(height / 2)}L{px(width)} {px(height / 2)}"
 
 
+def polygon(points: Sequence[tuple[float, float]]) -> Form:
+    """Return a form with straight sides between corners, given as parts of a room's width and height."""
+    return replace(FORMS[OWN], outline=corners(*points))
+
+
 FORMS: dict[str, Form] = {
     "rectangle": Form("A rectangle", lambda width, height: rounded(width, height, 0)),
     "rounded": Form("A rounded rectangle", lambda width, height: rounded(width, height, min(width, height) * _ROUND)),
@@ -105,6 +113,7 @@ FORMS: dict[str, Form] = {
     "star": Form("A star", _star, (0.33, 0.4, 0.33, 0.3)),
     "bubble": Form("A speech bubble", _bubble, (0.06, 0.06, 0.06, 0.28)),
     "soft": Form("A soft shape", lambda width, height: frame_outline("blob", width, height), (0.18, 0.16, 0.18, 0.16)),
+    OWN: Form("A polygon of your own", corners(*OWN_CORNERS), (0.2,) * 4),
     "line": Form("A line", _rule, is_line=True),
     "wave": Form("A wave", _wave, is_line=True),
     "bracket": Form("A bracket", _bracket, is_line=True),

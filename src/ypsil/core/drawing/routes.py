@@ -128,13 +128,12 @@ def route(
     """
     usual = sides_between(start, end)
     leaving, arriving = sides[0] or usual[0], sides[1] or usual[1]
+    if way == "elbow":
+        return _elbow(_Room(start, end, tuple(around), _STUB * zoom), (leaving, arriving), sides, gap, trims, zoom)
     first, last = start.at(leaving, gap), end.at(arriving, gap)
     if way == "straight":
         return _straight(first, last, trims)
-    bounds = (_OUTWARD[leaving], _OUTWARD[arriving])
-    if way == "curve":
-        return _curve(first, last, bounds, trims, zoom)
-    return _elbow(_Room(start, end, tuple(around), _STUB * zoom), (first, last), bounds, trims, zoom)
+    return _curve(first, last, (_OUTWARD[leaving], _OUTWARD[arriving]), trims, zoom)
 
 
 def _straight(first: Point, last: Point, trims: tuple[float, float]) -> Route:
@@ -171,19 +170,41 @@ class _Room:
 
 
 def _elbow(
-    room: _Room, ends: tuple[Point, Point], outward: tuple[Point, Point], trims: tuple[float, float], zoom: float
+    room: _Room,
+    usual: tuple[Side, Side],
+    wanted: tuple[Side | None, Side | None],
+    gap: float,
+    trims: tuple[float, float],
+    zoom: float,
 ) -> Route:
-    first, last = ends
-    bent = _towards(first, outward[0], room.stub), _towards(last, outward[1], room.stub)
+    """Return a way with right angles: between the usual sides, or, where something stands in that way and no others
+    are wanted, between two sides that look the same way."""
+    sides, corners = usual, _corners(room, usual, gap)
+    if _cost(corners, room) >= _AROUND:
+        alike: list[tuple[Side, Side]] = [("foot", "foot"), ("top", "top"), ("right", "right"), ("left", "left")]
+        free = [
+            usual,
+            *(pair for pair in alike if all(want in (None, one) for want, one in zip(wanted, pair, strict=True))),
+        ]
+        found = {pair: _corners(room, pair, gap) for pair in free}
+        sides = min(free, key=lambda pair: _cost(found[pair], room))
+        corners = found[sides]
+    outward = _OUTWARD[sides[0]], _OUTWARD[sides[1]]
+    begin, finish = _towards(corners[0], outward[0], trims[0]), _towards(corners[-1], outward[1], trims[1])
+    points = (begin, *corners[1:-1], finish)
+    outline = _rounded(points, _CORNER * zoom)
+    return Route(outline, points, _amid_longest(corners), corners[0], corners[-1], outward[0], _back(outward[1]))
+
+
+def _corners(room: _Room, sides: tuple[Side, Side], gap: float) -> tuple[Point, ...]:
+    """Return the corners of the best way between two sides."""
+    first, last = room.start.at(sides[0], gap), room.end.at(sides[1], gap)
+    bent = _towards(first, _OUTWARD[sides[0]], room.stub), _towards(last, _OUTWARD[sides[1]], room.stub)
     corners = min(((first, *one, last) for one in _short_ways(bent, room)), key=lambda way: _cost(way, room))
     if _cost(corners, room) >= _AROUND:
         longer = ((first, *one, last) for one in _long_ways(bent, room))
         corners = min((corners, *longer), key=lambda way: _cost(way, room))
-    corners = _plain(corners)
-    begin, finish = _towards(first, outward[0], trims[0]), _towards(last, outward[1], trims[1])
-    points = (begin, *corners[1:-1], finish)
-    outline = _rounded(points, _CORNER * zoom)
-    return Route(outline, points, _amid_longest(corners), first, last, outward[0], _back(outward[1]))
+    return _plain(corners)
 
 
 def _short_ways(bent: tuple[Point, Point], room: _Room) -> Iterator[tuple[Point, ...]]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from ypsil.core.drawing.svg import escaped, number, scene_markup
 from ypsil.core.errors import YpsilError
@@ -34,7 +34,7 @@ def page_to_svg(page: Page) -> str:
     _refuse_empty(page)
     scenes = [view.scene for view in page.tiles()] + [view.header.scene for view in page.tiles() if view.header]
     grounds = [_behind(band.ground, f"ground-{band.band.id}") for band in page.bands if band.ground is not None]
-    groups = "".join([*grounds, *map(_group, page.painted())])
+    groups = "".join([*grounds, *_goals(page), *map(_group, page.painted())])
     language = escaped(page.report.language)
     size = f'viewBox="0 0 {number(page.width)} {number(page.height)}" width="{number(page.width)}"'
     return (
@@ -43,6 +43,15 @@ def page_to_svg(page: Page) -> str:
         f"<title>{escaped(page.report.title)}</title><style>{font_styles(scenes)}</style>"
         f'<rect width="100%" height="100%" fill="{page.report.style.paper}"/>{groups}</svg>'
     )
+
+
+def _goals(page: Page) -> Iterator[str]:
+    """Yield the bands that something on the page leads to, as places that nobody sees."""
+    wanted = {band_of(view.tile.leads()) for view in page.tiles()}
+    for band in page.bands:
+        if band.band.id in wanted:
+            size = f'y="{number(band.place.y)}" width="{number(page.width)}" height="{number(band.place.height)}"'
+            yield f'<rect id="{band.band.id}" {size} fill="none"/>'
 
 
 def _behind(backing: Backing, name: str) -> str:
@@ -64,9 +73,7 @@ def _group(view: TileView) -> str:
     around = f' opacity="{number(view.opacity)}"' if view.opacity != 1 else ""
     around += f' transform="{view.turning()}"' if view.turn else ""
     drawn = f"<g{around}>{drawn}</g>" if around else drawn
-    # Bands of the page itself are no places that a file knows.
-    leads = view.tile.leads_to and not band_of(view.tile.leads_to)
-    return f'<a href="{escaped(view.tile.leads_to)}">{drawn}</a>' if leads else drawn
+    return f'<a href="{escaped(view.tile.leads())}">{drawn}</a>' if view.tile.leads() else drawn
 
 
 def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
@@ -87,7 +94,30 @@ def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
             x, y = view.middle
             with made.turned(x, y - place.y, view.turn):
                 _set_tile(made, view, place.y, levels.get(view.tile.id, 0))
+            _lead(made, view, place.y, page, places)
     return made
+
+
+def _lead(made: TypstPage, view: TileView, top: float, page: Page, places: Sequence[PagePlace]) -> None:
+    """Let a tile lead to an address, or to where a band or the sources stand in the file."""
+    at = (view.x, view.y - top, view.scene.width, view.scene.height)
+    goal = band_of(view.tile.leads())
+    if view.tile.leads() and not goal:
+        made.add_link(view.tile.leads(), *at)
+    found = next((band.place.y for band in page.bands if goal and band.band.id == goal), None)
+    if found is not None:
+        made.add_leap(*_on_page(found, places), *at)
+    sources = page.sources()
+    if view.tile.points(view.context) and sources is not None and not view.tile.leads():
+        high = view.context.font("note").line_height
+        below = (view.x, view.y - top + view.scene.height - high, view.scene.width, high)
+        made.add_leap(*_on_page(sources.y, places), *below)
+
+
+def _on_page(down: float, places: Sequence[PagePlace]) -> tuple[int, float]:
+    """Return the number of the page that a height (px) lies on, from 1, and how far down it lies there."""
+    index = sum(place.y <= down for place in places[1:])
+    return index + 1, down - places[index].y
 
 
 def _set_tile(made: TypstPage, view: TileView, top: float, level: int) -> None:
@@ -101,8 +131,6 @@ def _set_tile(made: TypstPage, view: TileView, top: float, level: int) -> None:
         made.add_drawing(view.scene, view.x, view.y - top, view.opacity)
     else:
         made.add_text(view.scene, view.x, view.y - top, level, view.opacity)
-    if view.tile.leads_to and not band_of(view.tile.leads_to):
-        made.add_link(view.tile.leads_to, view.x, view.y - top, view.scene.width, view.scene.height)
 
 
 def _refuse_empty(page: Page) -> None:

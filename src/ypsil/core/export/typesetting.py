@@ -115,6 +115,12 @@ class TypstPage:
         size = f"width: {_pt(width)}, height: {_pt(height)}"
         self._body.append(f"#place(dx: {_pt(x)}, dy: {_pt(y)}, link({_string(address)}, box({size})))")
 
+    def add_leap(self, page: int, down: float, x: float, y: float, width: float, height: float) -> None:
+        """Lay a place that leads to a height (px) on a page, counted from 1, over what was set there."""
+        size = f"width: {_pt(width)}, height: {_pt(height)}"
+        to = f"(page: {page}, x: 0pt, y: {_pt(down)})"
+        self._body.append(f"#place(dx: {_pt(x)}, dy: {_pt(y)}, link({to}, box({size})))")
+
     def add_text(self, scene: Scene, x: float, y: float, level: int = 0, opacity: float = 1.0) -> None:
         """Set the lines of a text scene as text, as a heading of ``level`` or (0) as a paragraph."""
         rules = tuple(shape for shape in scene.shapes if not isinstance(shape, Text))

@@ -46,11 +46,11 @@ def build(package: Package, ending: str, wanted: Wanted) -> Built:
     """
     made = file_format("jpg" if ending == "jpeg" else ending)
     report = _filtered(_part(package.report, wanted), package, wanted)
-    page = compose(report, package.tables, pictures=package.pictures)
+    page = compose(report, package.tables, pictures=package.pictures, is_opened=True)
     problems = tuple(f"{view.tile.label()}: {problem}" for view, problem in page.problems())
     if problems:
         # A file is for readers: they are not shown what is for its author.
-        page = compose(report, package.tables, pictures=package.pictures, for_readers=True)
+        page = compose(report, package.tables, pictures=package.pictures, for_readers=True, is_opened=True)
     if ending in _PICTURES:
         png = page_to_png(page, scale=_scale(page, wanted))
         return Built(png if ending == "png" else as_jpeg(png), problems)

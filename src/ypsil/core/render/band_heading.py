@@ -7,7 +7,7 @@ from typing import Literal
 
 from ypsil.core.prose.model import Prose
 from ypsil.core.report.document import Band
-from ypsil.core.tiles import TileKind, Written
+from ypsil.core.tiles import Context, TileKind, Written
 
 
 class BandHeading(TileKind):
@@ -25,7 +25,7 @@ class BandHeading(TileKind):
         own = hashlib.sha256(f"heading of {band.id}".encode()).hexdigest()[:15]
         return cls(id=f"h{own}", text=band.message)
 
-    def writes(self, sources: str) -> Written:
+    def writes(self, context: Context) -> Written:
         return Written(Prose.of(self.text), "heading")
 
     def heading(self) -> str:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.routes import Span
-from ypsil.core.drawing.scene import Scene
+from ypsil.core.drawing.scene import Scene, Text
 from ypsil.core.drawing.svg import number
 from ypsil.core.figures import LOCALES, locale_of
 from ypsil.core.layout import BandItems, BandPlace, Item, Layout, Placed, Rectangle, lay_out
@@ -16,7 +16,8 @@ from ypsil.core.render.backing import Backing, card, ground
 from ypsil.core.render.band_heading import BandHeading
 from ypsil.core.render.header import Header, header_on
 from ypsil.core.report.document import Band, ReportBody, walk
-from ypsil.core.report.items import items_of, padding_of
+from ypsil.core.report.items import items_of, padding_of, strip_of
+from ypsil.core.report.sources import named_sources
 from ypsil.core.style.grounds import on, on_ground, tone
 from ypsil.core.tables.side_by_side import for_each
 from ypsil.core.tiles import AnyTile, Context, Drawn, Memory, ReportTable, drawings
@@ -107,6 +108,10 @@ class Page:
         """Return the tiles in the order they are painted: those that lie over others later."""
         return sorted(self.tiles(), key=lambda view: view.place.layer)
 
+    def sources(self) -> TileView | None:
+        """Return the first tile that names the sources."""
+        return next((view for view in self.tiles() if view.tile.names_sources), None)
+
     def problems(self) -> list[tuple[TileView, str]]:
         """Return the tiles that cannot be drawn, each with the reason."""
         return [(tile, tile.drawn.problem) for tile in self.tiles() if tile.drawn.problem]
@@ -119,13 +124,15 @@ def compose(
     *,
     pictures: Mapping[str, Picture] | None = None,
     for_readers: bool = False,
+    is_opened: bool = False,
 ) -> Page:
     """Lay the bands out and draw every tile; a tile that cannot be drawn says why, and the rest stands.
 
     ``memory`` keeps drawings by content: what is drawn from the same once is not drawn again. ``pictures`` are those
-    that tiles name. A page ``for_readers`` says of what cannot be drawn only that it is being updated.
+    that tiles name. A page ``for_readers`` says of what cannot be drawn only that it is being updated. One that
+    ``is_opened`` shows what readers would open by pressing.
     """
-    context = replace(context_of(report, tables, memory, pictures), for_readers=for_readers)
+    context = replace(context_of(report, tables, memory, pictures), for_readers=for_readers, is_opened=is_opened)
     layout = layout_of(report, context)
     ends = {tile.id: _ends(tile, report, layout) for tile in report.tiles() if tile.joins()}
     # What connects nothing any more says so to its author; readers miss nothing.
@@ -210,8 +217,11 @@ class _Room:
     group: str
     opacity: float
     header: Header | None = None
+    strip: float = 0.0
 
     def view(self, drawn: Drawn) -> TileView:
+        if self.strip:
+            drawn = self._pointing(drawn)
         x, y = self.at.rectangle.x + self.padding, self.at.rectangle.y + self.padding
         y += 0.0 if self.header is None else self.header.height
         return TileView(
@@ -229,6 +239,14 @@ class _Room:
             context=self.context,
         )
 
+    def _pointing(self, drawn: Drawn) -> Drawn:
+        """Return a drawing with the numbers of its sources at its foot."""
+        said, font = self.tile.points(self.context), self.context.font("note")
+        scene = drawn.scene
+        number = Text(scene.width, scene.height + font.size, said, font, self.context.style.muted, "end")
+        scene = replace(scene, height=scene.height + self.strip, shapes=(*scene.shapes, number))
+        return replace(drawn, scene=scene, key=drawn.key and f"{drawn.key} {said}")
+
 
 def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
     base, rectangle = context.style, at.rectangle
@@ -241,7 +259,8 @@ def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
         style = on(base, *(tone(base, one) for one in standing))
     padding = padding_of(tile, rectangle.width, context)
     header = None if manner is None else header_on(tile.card, manner, rectangle, context.page, base)
-    above = 2 * padding + (0.0 if header is None else header.height)
+    strip = strip_of(tile, replace(context, style=style))
+    above = 2 * padding + strip + (0.0 if header is None else header.height)
     return _Room(
         tile,
         at,
@@ -252,6 +271,7 @@ def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
         group=group,
         opacity=opacity,
         header=header,
+        strip=strip,
     )
 
 
@@ -300,17 +320,6 @@ def draw_narrow(page: Page) -> dict[str, Drawn]:
     return {tile.id: one for (tile, _, _), one in zip(wide, _draw_each(wide), strict=True)}
 
 
-def sources_text(report: ReportBody, tables: Mapping[str, ReportTable]) -> str:
-    """Return a line on the tables that the report's tiles ask, and on whose pictures it shows."""
-    used = [tables[name].source for name in report.tables() if name in tables]
-    heading = "Source: " if len(used) == 1 else "Sources: "
-    lines = [heading + "; ".join(used) + "."] if used else []
-    credited = report.credits()
-    if credited:
-        lines.append(("Picture: " if len(credited) == 1 else "Pictures: ") + "; ".join(credited) + ".")
-    return " ".join(lines)
-
-
 def context_of(
     report: ReportBody,
     tables: Mapping[str, ReportTable],
@@ -328,7 +337,8 @@ def context_of(
         filters=report.filters,
         cards=report.cards,
         icons=report.icons,
-        sources=sources_text(report, tables),
+        sources=named_sources(report, tables),
+        is_pointed_to=any(tile.cites for tile in report.tiles()),
         memory=memory if memory is not None else drawings(),
     )
 

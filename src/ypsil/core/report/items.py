@@ -32,6 +32,14 @@ def header_of(tile: AnyTile, context: Context) -> float:
     return 0.0 if tile.card is None else tile.card.header_height(context.page.text_size)
 
 
+def strip_of(tile: AnyTile, context: Context) -> float:
+    """Return the height (px) of what stands at a tile's foot for the numbers of its sources; texts have them behind
+    their last word."""
+    if not tile.cites or tile.writes(context) is not None or not tile.points(context):
+        return 0.0
+    return context.font("note").line_height
+
+
 def shown_frames(report: ReportBody, band: Band) -> dict[str, Frame]:
     """Return where the tiles of a band are seen, by their ids: moved down by texts that grew, as wide as the page."""
     context = _context_of(report)
@@ -42,7 +50,7 @@ def shown_frames(report: ReportBody, band: Band) -> dict[str, Frame]:
 def text_rows(tile: AnyTile, report: ReportBody) -> Callable[[int], int] | None:
     """Return how many rows the text of a tile takes in so many columns; None for what is no text."""
     context = _context_of(report)
-    if tile.writes("") is None:
+    if tile.writes(context) is None:
         return None
     page = report.page
     return lambda columns: max(1, page.rows_for(_least_height(tile, page.width_of(columns), context)))
@@ -68,7 +76,7 @@ def _least_height(tile: AnyTile, width: float, context: Context) -> float:
     """Return the height in px that a tile cannot do without at a width, with the room in its card and its header."""
     padding = padding_of(tile, width, context)
     least = tile.least_height(width - 2 * padding, context)
-    return least and least + 2 * padding + header_of(tile, context)
+    return least and least + 2 * padding + header_of(tile, context) + strip_of(tile, context)
 
 
 def _context_of(report: ReportBody) -> Context:

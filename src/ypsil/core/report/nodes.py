@@ -135,8 +135,13 @@ def _node_of(tile: AnyTile, band: str, order: str, frame: Frame, slots: dict[str
     return Node(id=tile.id, kind=tile.type, parent=band, order=order, frame=frame, content=content)
 
 
+# What of a tile names tables further down.
+_HOLD_TABLES = ("text", "cites")
+
+
 def with_tables(content: dict[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
-    """Return what a tile holds with its tables under other names: its own, and those of the live figures in its text.
+    """Return what a tile holds with its tables under other names: its own, those of the live figures in its text, and
+    those that it points to.
 
     >>> with_tables({"table": "a", "text": {"blocks": [{"table": "a"}]}, "options": {"table": "a"}}, {"a": "b"})
     {'table': 'b', 'text': {'blocks': [{'table': 'b'}]}, 'options': {'table': 'a'}}
@@ -150,7 +155,8 @@ def with_tables(content: dict[str, Any], names: Mapping[str, str]) -> dict[str, 
         return {key: names.get(one, one) if key == "table" else named(one) for key, one in value.items()}
 
     found = {key: names.get(one, one) if key == "table" else one for key, one in content.items()}
-    return found | {"text": named(found["text"])} if isinstance(found.get("text"), dict) else found
+    deep = {key: named(one) for key, one in found.items() if key in _HOLD_TABLES and isinstance(one, dict | list)}
+    return found | deep
 
 
 def _orders(ids: list[str], known: dict[str, Node], parent: str | None) -> list[str]:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ypsil.core.registry import classes_in, one_of
 from ypsil.core.tiles.asked_table import ReportTable
-from ypsil.core.tiles.base import AS_SIGN, IN_ORDER, IN_WORDS, Asked, Offer, TileKind
+from ypsil.core.tiles.base import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, Asked, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
 from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.later import LaterTile
@@ -57,6 +57,11 @@ def as_picture(tile: AnyTile | None) -> PictureTile | None:
     return tile if isinstance(tile, PictureTile) else None
 
 
+def as_shape(tile: AnyTile | None) -> ShapeTile | None:
+    """Return a tile that shows a form as what it is, None for any other."""
+    return tile if isinstance(tile, ShapeTile) else None
+
+
 def as_visual(tile: AnyTile | None) -> VisualTile | None:
     """Return a tile that shows an answer as what it is, None for any other."""
     return tile if isinstance(tile, VisualTile) else None
@@ -68,6 +73,7 @@ __all__ = [
     "IN_ORDER",
     "IN_WORDS",
     "KINDS",
+    "TO_PRESS",
     "AnyTile",
     "Asked",
     "Context",
@@ -89,6 +95,7 @@ __all__ = [
     "VisualTile",
     "Written",
     "as_picture",
+    "as_shape",
     "as_text",
     "as_told",
     "as_visual",

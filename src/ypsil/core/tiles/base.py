@@ -10,10 +10,12 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from ypsil.core.document.model import Frame, new_id
 from ypsil.core.drawing.routes import Point, Span
+from ypsil.core.prose.model import Prose
 from ypsil.core.questions.model import Question
 from ypsil.core.style.cards import Card
 from ypsil.core.tiles.context import Context, Drawn, Ends
-from ypsil.core.tiles.leading import address_problem, band_of
+from ypsil.core.tiles.leading import Played, address_problem, band_of
+from ypsil.core.tiles.sourced import MOST_POINTED, Cite, numbers_of
 from ypsil.core.tiles.written import Written
 from ypsil.core.visuals import Box
 from ypsil.core.visuals.shared.rooms import message_scene
@@ -21,6 +23,7 @@ from ypsil.core.visuals.shared.rooms import message_scene
 IN_WORDS = "explain in words"
 IN_ORDER = "tell in order"
 AS_SIGN = "an icon or a code"
+TO_PRESS = "something to press"
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +59,8 @@ class TileKind(BaseModel):
     # What it is called on its buttons, what is said of it when it is chosen, and which of its fields are set there.
     called: ClassVar[str] = "tile"
     settings: ClassVar[tuple[str, ...]] = ()
+    # Whether it names the sources of the page.
+    names_sources: ClassVar[bool] = False
     # The purpose that it is offered under, where it is offered as it is.
     offered_under: ClassVar[str] = IN_WORDS
     # Among those of its purpose, how early it is offered: lower ones first.
@@ -74,6 +79,8 @@ class TileKind(BaseModel):
     )
     leads_to: str = Field("", max_length=2_000, description="an address, or “#” and the id of a band, for readers")
 
+    cites: tuple[Cite, ...] = Field((), max_length=MOST_POINTED, description="the sources that it points to by numbers")
+
     @field_validator("leads_to")
     @classmethod
     def _leads_somewhere(cls, leads_to: str) -> str:
@@ -83,9 +90,33 @@ class TileKind(BaseModel):
             raise ValueError(problem)
         return leads_to
 
+    def changing(self, changes: dict[str, Any]) -> dict[str, Any]:
+        """Return new values of its fields as they are stored; they may come as somebody typed them."""
+        return changes
+
     def below(self) -> tuple[Any, ...]:
         """Return the tiles that stand in it."""
         return ()
+
+    def leads(self) -> str:
+        """Return where readers who press it go: an address, or a band; nothing where it leads nowhere."""
+        return self.leads_to
+
+    def unfolds(self) -> Prose | None:
+        """Return what it opens when it is pressed; None for what opens nothing."""
+        return None
+
+    def plays(self) -> Played | None:
+        """Return the film or the sound that can be played in its place."""
+        return None
+
+    def frames(self) -> str:
+        """Return the address of the page that can be shown in its place, or nothing."""
+        return ""
+
+    def beneath(self, width: float, context: Context) -> float:
+        """Return the height (px) that words take below what is played in its place."""
+        return 0.0
 
     def joins(self) -> tuple[str, ...]:
         """Return the two tiles that it is drawn between, by their ids; nothing for what has a place of its own."""
@@ -134,13 +165,29 @@ class TileKind(BaseModel):
         fading."""
         return ()
 
-    def writes(self, sources: str) -> Written | None:
-        """Return what it says in words, where it does; ``sources`` is the line about the report's tables."""
+    def writes(self, context: Context) -> Written | None:
+        """Return what it says in words, where it does."""
         return None
+
+    def typed_sources(self) -> list[tuple[str, str]]:
+        """Return the sources that somebody typed into it, each with its id."""
+        return []
+
+    def names(self) -> tuple[bool, bool]:
+        """Tell whether it names the icons' sets among the sources, and the faces of the type."""
+        return False, False
+
+    def signs(self) -> list[str]:
+        """Return the names of the signs that it shows."""
+        return [self.card.icon] if self.card is not None and self.card.icon else []
+
+    def points(self, context: Context) -> str:
+        """Return the numbers of the sources that it points to, as they are shown."""
+        return ", ".join(map(str, numbers_of(self.cites, context.sources)))
 
     def least_height(self, width: float, context: Context) -> float:
         """Return the height in px that it cannot do without at a width: that of its text."""
-        written = self.writes(context.sources)
+        written = self.writes(context)
         return 0.0 if written is None else written.height(width, context)
 
     def narrow_height(self, width: float, wide: Box, context: Context) -> float:
@@ -153,7 +200,7 @@ class TileKind(BaseModel):
 
     def draws(self, box: Box, context: Context) -> Drawn:
         """Return its drawing in a room; one that cannot be drawn says why."""
-        written = self.writes(context.sources)
+        written = self.writes(context)
         if written is None:
             return waiting(self.waits_for(), box, context)
         return Drawn(written.scene(box, context), problem=written.problem(context))

@@ -17,6 +17,7 @@ from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.icons import IconManner
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles.asked_table import ReportTable
+from ypsil.core.tiles.sourced import Source
 
 _SHAPE_BYTES = 300
 _ONE_PAGE = 1 << 28
@@ -72,10 +73,11 @@ class Context:
 
     ``style`` is that of the report on what the tile stands on, ``house`` the report's own.
 
-    ``filters`` are those of the whole page: each applies to the tables that have its column. ``sources`` is the line
-    about the tables. ``memory`` keeps drawings by their keys. ``for_readers`` tells that the page is for people who are
-    not to learn why a tile waits: that would tell the names of tables and columns. ``ends`` are what a connector is
-    drawn between; ``apart`` says why there are none.
+    ``filters`` are those of the whole page: each applies to the tables that have its column. ``sources`` are what the
+    page names as such, ``is_pointed_to`` tells whether a tile points to one by its number. ``memory`` keeps drawings
+    by their keys. ``for_readers`` tells that the page is for people who are not to learn why a tile waits: that would
+    tell the names of tables and columns. ``is_opened`` tells that what readers open by pressing stands open, since
+    nobody can press it there. ``ends`` are what a connector is drawn between; ``apart`` says why there are none.
     """
 
     style: HouseStyle = field(default_factory=HouseStyle)
@@ -87,9 +89,11 @@ class Context:
     filters: tuple[Filter, ...] = ()
     cards: CardManner = field(default_factory=CardManner)
     icons: IconManner = field(default_factory=IconManner)
-    sources: str = ""
+    sources: tuple[Source, ...] = ()
+    is_pointed_to: bool = False
     memory: Memory = field(default_factory=drawings)
     for_readers: bool = False
+    is_opened: bool = False
     ends: Ends | None = None
     apart: str = ""
 

@@ -2,10 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from urllib.parse import urlsplit
 
 _SCHEMES = ("http", "https", "mailto", "tel")
 _BAND = "#"
+
+
+@dataclass(frozen=True, slots=True)
+class Played:
+    """What can be played: where it is, whether it is heard only, what it is called and what is said in it."""
+
+    address: str
+    is_sound: bool
+    title: str
+    words: str
 
 
 def address_problem(address: str) -> str:
@@ -26,6 +37,18 @@ def address_problem(address: str) -> str:
     if parts.scheme in ("http", "https") and not parts.hostname:
         return wrong
     return "" if parts.scheme in ("http", "https") or parts.path else wrong
+
+
+def host_of(address: str) -> str:
+    """Return the host of an address as people say it, or nothing.
+
+    >>> host_of("https://www.example.org/film.mp4"), host_of("nothing")
+    ('example.org', '')
+    """
+    try:
+        return (urlsplit(address.strip()).hostname or "").removeprefix("www.")
+    except ValueError:
+        return ""
 
 
 def band_of(leads_to: str) -> str:

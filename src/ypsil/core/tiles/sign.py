@@ -45,6 +45,9 @@ class SignTile(TileKind):
     def offers(cls) -> tuple[Offer, ...]:
         return (Offer("An icon", {"sign": "line:bulb"}, "thousands, of one line or in colour"),)
 
+    def signs(self) -> list[str]:
+        return [*super().signs(), self.sign]
+
     def usual_size(self) -> tuple[int, int]:
         return (4, 12)
 

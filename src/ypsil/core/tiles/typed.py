@@ -9,6 +9,7 @@ from pydantic import Field, field_serializer, field_validator
 from ypsil.core.prose.model import MOST_LETTERS, Prose, Text, TextColour, prose_of, simplest
 from ypsil.core.prose.setting import Align
 from ypsil.core.tiles.base import Asked, TileKind
+from ypsil.core.tiles.context import Context
 from ypsil.core.tiles.written import Written
 
 Role = Literal["title", "heading", "lead", "body", "note", "quote", "big", "label"]
@@ -79,10 +80,10 @@ class TypedTile(TileKind):
     def questions(self) -> list[Asked]:
         return [Asked(figure.table, one) for figure in self.prose.figures() for one in figure.questions()]
 
-    def writes(self, sources: str) -> Written | None:
-        return self.written()
+    def writes(self, context: Context) -> Written | None:
+        return self.written(context)
 
-    def written(self) -> Written:
+    def written(self, context: Context) -> Written:
         """Return its words as they are set."""
         return Written(
             self.prose,
@@ -95,6 +96,7 @@ class TypedTile(TileKind):
             columns=self.columns,
             scale=_SCALES[self.size],
             is_fitted=self.fits == "shrinks",
+            points=self.points(context),
         )
 
     def heading(self) -> str:

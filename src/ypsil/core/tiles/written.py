@@ -10,7 +10,7 @@ import polars as pl
 
 from ypsil.core.document.page_formats import LEAST_PART
 from ypsil.core.drawing.scene import Scene
-from ypsil.core.prose.model import LiveFigure, Prose, TextColour
+from ypsil.core.prose.model import LiveFigure, Prose, Run, TextColour
 from ypsil.core.prose.said import MISSING, Said, remembered, say
 from ypsil.core.prose.setting import Align, Manner, colour_of, fitted, height_of, shapes_of
 from ypsil.core.tiles.context import Context
@@ -22,8 +22,8 @@ _log = logging.getLogger(__name__)
 @dataclass(frozen=True, slots=True)
 class Written:
     """What a tile says in words: the role that its type is set in and how many times as large, whether it stands back,
-    whether somebody types it there (by one press, or by a second one), and whether its type gives way where there is
-    little room."""
+    whether somebody types it there (by one press, or by a second one), whether its type gives way where there is
+    little room, and the numbers of the sources that it points to."""
 
     prose: Prose
     role: str
@@ -35,6 +35,7 @@ class Written:
     columns: int = 1
     scale: float = 1.0
     is_fitted: bool = False
+    points: str = ""
 
     @property
     def text(self) -> str:
@@ -57,15 +58,24 @@ class Written:
     def height(self, width: float, context: Context) -> float:
         """Return the height in px that its lines cannot do without at a width."""
         manner = self._manner(context)
-        return height_of(self.prose, self._words(context), width, self._smallest(manner, context))
+        return height_of(self._shown, self._words(context), width, self._smallest(manner, context))
 
     def scene(self, box: Box, context: Context) -> Scene:
         """Return its lines as a drawing."""
         manner, words = self._manner(context), self._words(context)
         if self.is_fitted:
             least = self._smallest(manner, context).font.size
-            manner = fitted(self.prose, words, box.width, box.height, manner, least)
-        return Scene(box.width, box.height, shapes_of(self.prose, words, box.width, manner))
+            manner = fitted(self._shown, words, box.width, box.height, manner, least)
+        return Scene(box.width, box.height, shapes_of(self._shown, words, box.width, manner))
+
+    @property
+    def _shown(self) -> Prose:
+        """Its words with the numbers of its sources behind the last."""
+        if not self.points or not self.prose.blocks:
+            return self.prose
+        *others, last = self.prose.blocks
+        number = Run(text=f"\N{WORD JOINER}{self.points}", looks=("above",))
+        return Prose(blocks=(*others, last.model_copy(update={"runs": (*last.runs, number)})))
 
     def _words(self, context: Context) -> list[str]:
         return [one.text for one in self.said(context)]

@@ -16,7 +16,7 @@ from ypsil.core.drawing.signs import CATEGORIES, find_signs, sign_named
 from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
 from ypsil.core.report.arrangements.model import PICTURE
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
-from ypsil.core.tiles import AS_SIGN, IN_ORDER, IN_WORDS, offered
+from ypsil.core.tiles import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, offered
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import margin
 from ypsil.web.compose.services import report_for
@@ -62,7 +62,7 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     instead = request.GET.get("instead", "")
     add = {"type": "put_instead", "instead": instead} if instead else {"type": "add_tile", "band": band_id}
     context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
-    if purpose in (IN_WORDS, IN_ORDER, AS_SIGN):
+    if purpose in (IN_WORDS, IN_ORDER, AS_SIGN, TO_PRESS):
         style = found.read().style
         context["offers"] = [
             (offer, json.dumps({**add, "tile": {"type": name, **offer.content}}), offer_drawing(name, offer, style))

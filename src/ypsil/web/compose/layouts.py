@@ -89,6 +89,7 @@ def _tile_measures(view: TileView) -> dict[str, str]:
     wide, high = view.scene.width, view.scene.height
     lengths = {"dx": view.place.dx, "dy": view.place.dy, "within": view.padding}
     lengths |= {"in-left": left * wide, "in-top": top * high, "in-right": right * wide, "in-foot": foot * high}
+    lengths["beneath"] = view.tile.beneath(wide, view.context)
     header = view.header
     if header is not None:
         lengths |= {"header": header.height, "corner": header.corner}

@@ -33,6 +33,8 @@ _SHOWN_AS = {
 }
 _OF_ANY_NAMES = ("cloud", "word_line")
 _OF_WORDS = (*_OF_ANY_NAMES, "marking_words", "compared_clouds")
+# A setting that is one of the pictures that its author brought.
+OWN_PICTURE = "own picture"
 GROUPS = ("Numbers", "Names", "Axes", "Marks", "Colours", "Notes")
 # What authors change first: what it says of itself, what it is drawn of, what stands out, its colours.
 _MATTER = (
@@ -140,14 +142,14 @@ def option_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[OptionFie
     ]
 
 
-def tile_fields(tile: AnyTile) -> tuple[list[OptionField], list[Topic]]:
+def tile_fields(tile: AnyTile, labels: Mapping[str, str]) -> tuple[list[OptionField], list[Topic]]:
     """Return the fields of a tile's own settings, made from the model of its kind: those that stand open, and the
-    others by what they change."""
+    others by what they change; ``labels`` are those of pictures by name."""
     if not tile.settings:
         return [], []
     kind = type(tile)
     schemas = kind.model_json_schema()["properties"]
-    fields = {name: _field(name, schemas[name], getattr(tile, name), {}) for name in tile.settings}
+    fields = {name: _field(name, schemas[name], getattr(tile, name), labels) for name in tile.settings}
     groups: dict[str, list[OptionField]] = {}
     for name, field in fields.items():
         groups.setdefault(kind.folded.get(name, ""), []).append(field)
@@ -172,6 +174,10 @@ def _field(name: str, schema: dict[str, Any], present: Any, labels: Mapping[str,
     kinds = schema.get("anyOf", [schema])
     shown = next(kind for kind in kinds if kind.get("type") != "null")
     value = _as_typed(present)
+    if (schema | shown).get("shows") == OWN_PICTURE:
+        own = [("", "none"), *labels.items()]
+        gone = [] if value in dict(own) else [(str(value), "a picture that is gone")]
+        return OptionField(name, schema.get("title", name), "", "select", value, "", [*own, *gone], "Marks", False)
     return OptionField(
         name,
         schema.get("title", name),
@@ -278,7 +284,9 @@ def _can_have(name: str, options: dict[str, Any]) -> bool:
 
 
 def _as_typed(value: Any) -> Any:
-    """Return a value as somebody would type it: 5000, not 5000.0."""
+    """Return a value as somebody would type it: 5000, not 5000.0; what stands below each other in lines."""
+    if isinstance(value, tuple):
+        return "\n".join(one.words for one in value)
     return int(value) if isinstance(value, float) and value.is_integer() else value
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
@@ -18,14 +19,16 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.proof.checks.missing_letters import said_of
 from ypsil.core.render import context_of
 from ypsil.core.report import ReportBody, VisualTile
+from ypsil.core.report.sources import named_sources
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
-from ypsil.core.tiles import AnyTile, TypedTile, as_picture, as_text, as_told, as_visual
+from ypsil.core.tiles import AnyTile, Context, TypedTile, as_picture, as_shape, as_text, as_told, as_visual
 from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import figures, margin, standing
 from ypsil.web.compose.models import Report
+from ypsil.web.compose.pressed import not_shown
 from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of
 from ypsil.web.compose.services import Sources, page_of, report_for, sources_of
 from ypsil.web.compose.signs import sign_markup
@@ -54,7 +57,7 @@ def report_margin(request: HttpRequest, uid: str) -> HttpResponse:
 def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
     uids = set(found.read().tables())
     tables = [table for table in tables_of(found.owner) if table.uid in uids]
-    said = [tile.writes("") for tile in found.read().tiles()]
+    said = [tile.writes(Context()) for tile in found.read().tiles()]
     written = [one.text for one in said if one is not None and one.is_typed]
     body = found.read()
     return {
@@ -76,15 +79,26 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     tile = document.tile(tile_id)
     if tile is None:
         return report_margin(request, uid)
-    context: dict[str, Any] = {"report": found, "tile": tile, "standing": standing.standing_of(document, [tile_id])}
+    context: dict[str, Any] = {
+        "report": found,
+        "tile": tile,
+        "standing": standing.standing_of(document, [tile_id]),
+        "to_point_to": pointed_to(found, document, tile),
+        "not_shown": not_shown(tile),
+    }
     shown = as_visual(tile)
     if shown is not None:
         return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, shown))
     typed = as_text(tile)
     if typed is not None:
         context |= _text_context(found, document, typed)
-    context["fields"], context["topics"] = margin.tile_fields(tile)
-    context |= _focus_context(tile) | _sign_context(tile)
+    labels = (
+        {kept.name: kept.label for kept in pictures_of(found.owner)[:MOST_PICTURES]}
+        if tile.names_sources or "picture" in tile.settings
+        else {}
+    )
+    context["fields"], context["topics"] = margin.tile_fields(tile, labels)
+    context |= _focus_context(tile) | _sign_context(tile) | _corners_context(tile)
     told = as_told(tile)
     if told is not None:
         context |= told_context(found, document, told)
@@ -94,6 +108,15 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
 def _sign_context(tile: AnyTile) -> dict[str, Any]:
     """What a tile's icon looks like on its button, and the categories that others are found in."""
     return {"sign_drawing": sign_markup(getattr(tile, "sign", "")), "categories": CATEGORIES}
+
+
+def _corners_context(tile: AnyTile) -> dict[str, Any]:
+    """Where the corners of a polygon of one's own stand, in hundredths of its width and height."""
+    shape = as_shape(tile)
+    if shape is None or not shape.polygon():
+        return {}
+    points = [(round(x * 100, 1), round(y * 100, 1)) for x, y in shape.polygon()]
+    return {"corners_json": json.dumps(shape.polygon()), "corner_points": points}
 
 
 def _focus_context(tile: AnyTile) -> dict[str, Any]:
@@ -117,6 +140,22 @@ def _text_context(found: Report, document: ReportBody, tile: TypedTile) -> dict[
         "figures": figures.figures_in(tile, context, names),
         "numbers": figures.numbers_typed(tile, tables, context.locale),
     }
+
+
+def pointed_to(found: Report, document: ReportBody, tile: AnyTile) -> list[tuple[int, str, bool, str]]:
+    """Return the sources that a tile can point to: the number of each, what it is, whether it does, and the edit that
+    changes that."""
+    if tile.names_sources or tile.holds or tile.joins():
+        return []
+    offered = []
+    for number, source in enumerate(named_sources(document, sources_of(found, document).tables), 1):
+        if source.cite is not None:
+            points = source.cite in tile.cites
+            cites = [one for one in tile.cites if one != source.cite] if points else [*tile.cites, source.cite]
+            changes = {"cites": [one.model_dump(exclude_defaults=True) for one in cites]}
+            edit = {"type": "change_tile", "tile": tile.id, "changes": changes}
+            offered.append((number, source.words, points, json.dumps(edit)))
+    return offered
 
 
 @login_required

@@ -18,6 +18,7 @@ from ypsil.core.render.backing import Backing
 from ypsil.core.report import Band
 from ypsil.core.tiles import Drawn, Written
 from ypsil.core.visuals.shared.summary import numbers_table
+from ypsil.web.compose.pressed import shown_in_place, unfolding
 from ypsil.web.compose.prose_markup import prose_markup, typed_as_data
 from ypsil.web.gather.services import address_of as own_address
 
@@ -45,6 +46,9 @@ class TileMarkup:
     turn: str
     leads_to: str
     joins: str
+    inside: SafeString
+    points: str
+    sources_at: str
     numbers: tuple[list[str], list[list[str]]] | None
     problem: str
     digest: str
@@ -81,6 +85,8 @@ def page_markup(
     where the reader finds pictures."""
     narrow = narrow or {}
     levels, starts = heading_levels(page), page_starts(page)
+    sources = page.sources()
+    at = "" if sources is None else sources.tile.id
     return [
         BandMarkup(
             band.band.id,
@@ -88,7 +94,13 @@ def page_markup(
             band_label(number, band.band),
             band.rows,
             [
-                tile_markup(view, levels.get(view.tile.id, 0), narrow.get(view.tile.id), address_of=address_of)
+                tile_markup(
+                    view,
+                    levels.get(view.tile.id, 0),
+                    narrow.get(view.tile.id),
+                    address_of=address_of,
+                    sources_at=at,
+                )
                 for view in band.tiles
             ],
             ground_markup(band, address_of),
@@ -100,13 +112,19 @@ def page_markup(
 
 
 def tile_markup(
-    view: TileView, level: int, narrow: Drawn | None = None, *, address_of: AddressOf = own_address
+    view: TileView,
+    level: int,
+    narrow: Drawn | None = None,
+    *,
+    address_of: AddressOf = own_address,
+    sources_at: str = "",
 ) -> TileMarkup:
-    """Return a tile for the templates; ``level`` is that of its heading, 0 for none."""
+    """Return a tile for the templates; ``level`` is that of its heading, 0 for none, and ``sources_at`` the tile that
+    names the sources."""
     tile = view.tile
-    written = tile.writes(" ".join(line.text for line in view.scene.texts()))
+    written = tile.writes(view.context)
     typed = written if written is not None and written.is_typed else None
-    listed = tile.listed(view.context)
+    inside = shown_in_place(view, address_of)
     return TileMarkup(
         id=tile.id,
         kind=tile.type,
@@ -117,29 +135,42 @@ def tile_markup(
         text="" if typed is None else typed.spoken(view.context),
         typed={} if typed is None else typed_as_data(typed, view.context),
         hint=tile.hints(),
-        body=_listed(view, listed, narrow, address_of)
-        if listed and not view.drawn.problem
-        else _drawing(view, narrow, address_of)
-        if view.scene.name or (narrow and written is None)
-        else _text(view, written, level, address_of),
+        body=_body(view, level, narrow, address_of),
         card=_behind(view.card, "card", f"card-{tile.id}") + _header(view),
         group=view.group,
         is_of_band=tile.is_of_band,
         is_locked=tile.is_locked,
         turn=number(view.turn) if tile.can_turn else "",
-        leads_to=tile.leads_to,
+        leads_to="" if inside else tile.leads(),
         joins=" ".join(tile.joins()),
+        inside=inside,
+        points=tile.points(view.context),
+        sources_at=sources_at,
         numbers=numbers_of(view.drawn.answer),
         problem=view.drawn.problem,
         digest=tile_digest(view, level),
     )
 
 
+def _body(view: TileView, level: int, narrow: Drawn | None, address_of: AddressOf) -> SafeString:
+    """Return what a tile shows, for the eye and for everyone else."""
+    listed, written = view.tile.listed(view.context), view.tile.writes(view.context)
+    opened = view.tile.unfolds()
+    if opened is not None and view.context.for_readers:
+        silent = mark_safe(_drawing(view, narrow, address_of).replace("<svg ", '<svg aria-hidden="true" '))
+        return unfolding(silent, view.tile.label(), opened)
+    if listed and not view.drawn.problem:
+        return _listed(view, listed, narrow, address_of)
+    if view.scene.name or (narrow and written is None):
+        return _drawing(view, narrow, address_of)
+    return _text(view, written, level, address_of)
+
+
 def tile_digest(view: TileView, level: int) -> str:
     """Return a digest of all that a tile's markup says, without making it."""
     tile = view.tile
     said = view.drawn.key or repr(view.scene)
-    written = tile.writes("")
+    written = tile.writes(view.context)
     text = f"{written!r} {written.said(view.context)!r} {tile.hints()}" if written else tile.hints()
     card = "" if view.card is None else repr(view.card.scene)
     card += "" if view.header is None else repr(view.header.scene)
@@ -155,7 +186,7 @@ def tile_digest(view: TileView, level: int) -> str:
         view.group,
         str(tile.is_locked),
         str(view.turn),
-        tile.leads_to,
+        tile.leads(),
         *tile.joins(),
     ]
     return hashlib.sha256("\0".join(parts).encode()).hexdigest()[:16]

@@ -100,9 +100,11 @@ def report_for(asker: User, uid: str) -> Report:
     return get_object_or_404(reports_of(asker), uid=uid)
 
 
-def compose_view(view: ReportBody, sources: Sources, *, for_readers: bool = False) -> Page:
+def compose_view(view: ReportBody, sources: Sources, *, for_readers: bool = False, is_opened: bool = False) -> Page:
     """Compose bands with their tiles from the versions that their sources show."""
-    return compose(view, sources.tables, _drawings, pictures=sources.pictures, for_readers=for_readers)
+    return compose(
+        view, sources.tables, _drawings, pictures=sources.pictures, for_readers=for_readers, is_opened=is_opened
+    )
 
 
 def sources_of(report: Report, document: ReportBody | None = None) -> Sources:
@@ -126,11 +128,11 @@ def sources_of(report: Report, document: ReportBody | None = None) -> Sources:
     return Sources(tables, held, hashlib.sha256("\n".join(sorted(seen)).encode()).hexdigest(), pictures)
 
 
-def page_of(report: Report, sources: Sources | None = None) -> Page:
-    """Compose a report's page from the versions it shows."""
+def page_of(report: Report, sources: Sources | None = None, *, is_opened: bool = False) -> Page:
+    """Compose a report's page from the versions it shows; one that ``is_opened`` for a file that nobody can press."""
     document = report.read()
     sources = sources or sources_of(report, document)
-    return compose_view(document, sources)
+    return compose_view(document, sources, is_opened=is_opened)
 
 
 def broken_by(report: Report, body: ReportBody, tiles: Sequence[AnyTile]) -> bool:

@@ -46,7 +46,7 @@ def _as_hint(tile: AnyTile) -> AnyTile:
     hint = tile.hints()
     if not hint:
         return tile
-    written = tile.writes("")
+    written = tile.writes(Context())
     role = written.role if written is not None else "lead"
     # A number that is still to be typed is asked for in words.
     role = "heading" if role == "big" else role

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from csp.constants import SELF
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.db.models import QuerySet
@@ -82,6 +84,17 @@ def _change(request: HttpRequest, uid: str) -> None:
     messages.success(request, _WHO_SEES[audience])
 
 
+def _with_hosts(response: HttpResponse) -> HttpResponse:
+    """Let a page of readers show what comes from the hosts that this installation allows."""
+    allowed = {"media-src": settings.MEDIA_HOSTS, "frame-src": settings.FRAME_HOSTS}
+    response._csp_update = {  # type: ignore[attr-defined]
+        name: [SELF, *(f"https://{part}{host}" for host in hosts for part in ("", "*."))]
+        for name, hosts in allowed.items()
+        if hosts
+    }
+    return response
+
+
 @require_safe
 @cache_control(no_cache=True, private=True)
 def published(request: HttpRequest, token: str) -> HttpResponse:
@@ -142,7 +155,7 @@ def _page(request: HttpRequest, made: Made, layout: str, tag: str) -> HttpRespon
     context = {"title": made.title, "language": made.language, "body": mark_safe(made.body), "layout": layout}
     response = render(request, "publish/page.html", context)
     response.headers["ETag"] = tag
-    return response
+    return _with_hosts(response)
 
 
 @login_required
@@ -152,7 +165,7 @@ def report_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
     report = report_for(asker(request), uid)
     if ending not in FILES:
         raise Http404
-    response = HttpResponse(FILES[ending].page(page_of(report)), content_type=FILES[ending].media_type)
+    response = HttpResponse(FILES[ending].page(page_of(report, is_opened=True)), content_type=FILES[ending].media_type)
     name = f"{slugify(str(report)) or 'report'}.{ending}"
     response.headers["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
     return response

@@ -10,7 +10,7 @@ from ypsil.core.render import Page
 
 def _find(page: Page) -> Iterator[Finding]:
     for view in page.tiles():
-        written = view.tile.writes(page.context.sources)
+        written = view.tile.writes(view.context)
         if written is not None and written.is_typed and view.tile.hints():
             yield Finding(f"{view.tile.label()}: nothing is written there yet.", view.tile.id, "remark")
 

@@ -10,7 +10,7 @@ from ypsil.core.render import Page
 
 def _find(page: Page) -> Iterator[Finding]:
     for view in page.tiles():
-        if view.tile.hints() and view.tile.writes("") is None:
+        if view.tile.hints() and view.tile.writes(view.context) is None:
             yield Finding(f"{view.tile.label()}. Readers see nothing there.", view.tile.id, "remark")
 
 

@@ -6,13 +6,16 @@ from collections.abc import Iterator
 
 from ypsil.core.proof.base import Check, Finding
 from ypsil.core.render import Page
+from ypsil.core.tiles import as_picture
 
 
 def _find(page: Page) -> Iterator[Finding]:
     for view in page.tiles():
         if view.tile.lacks_words():
             yield Finding(
-                "A picture has no description: say in words what it shows, or that it only decorates.", view.tile.id
+                f"A {view.tile.called} has no description: say in words what it shows"
+                f"{', or that it only decorates' if as_picture(view.tile) else ''}.",
+                view.tile.id,
             )
 
 

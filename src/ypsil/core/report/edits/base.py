@@ -70,7 +70,7 @@ def without_loose(report: ReportBody, before: ReportBody) -> ReportBody:
 
 def changed_tile(tile: AnyTile, changes: dict[str, Any]) -> AnyTile:
     try:
-        changed = type(tile).model_validate(tile.model_dump() | changes)
+        changed = type(tile).model_validate(tile.model_dump() | tile.changing(changes))
         if {"visual", "options"} & set(changes):
             changed.check()
     except ValidationError as problem:

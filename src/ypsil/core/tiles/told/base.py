@@ -279,6 +279,9 @@ class ToldTile(TileKind):
     def pictures(self) -> list[str]:
         return [entry.sign for entry in self.entries if is_picture_name(entry.sign)]
 
+    def signs(self) -> list[str]:
+        return [*super().signs(), *(entry.sign for entry in self.entries if entry.sign)]
+
     def hints(self) -> str:
         if self.feed or any(not entry.is_empty for entry in self.entries):
             return ""

@@ -3,6 +3,7 @@
 import Alpine from "../vendor/alpine-csp.esm.min.js";
 import { bindBands } from "./bench/bands.js";
 import { bindClipboard } from "./bench/clipboard.js";
+import { bindCorners } from "./bench/corners.js";
 import { bindCompany } from "./bench/company.js";
 import { bindCommands } from "./bench/commands.js";
 import { bindFiles } from "./bench/files.js";
@@ -96,6 +97,7 @@ function start(state) {
   bindShownNames({ csrf: body.dataset.csrf });
   bindEntries({ margin, send, say });
   bindFocus({ margin, send, say });
+  bindCorners({ margin, send, say });
   bindGrounds({ margin, csrf: body.dataset.csrf, send });
   bindIcons({ view, csrf: body.dataset.csrf, send });
   bindTerms({ view, url: saver.url, saver });
