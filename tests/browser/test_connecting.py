@@ -17,14 +17,14 @@ def lines(page):
 
 
 def ends(page, at=0):
-    """Where a line starts, where it ends and where half of it is behind, in px of the window."""
+    """Where a line starts, where it ends and a point between, in px of the window."""
     return page.evaluate(
         """(at) => {
           const path = document.querySelectorAll('#page .tile.connector')[at].querySelector('svg path[stroke]');
           const there = path.getScreenCTM();
           const on = (length) => { const one = path.getPointAtLength(length).matrixTransform(there);
             return [one.x, one.y]; };
-          return [on(0), on(path.getTotalLength()), on(path.getTotalLength() / 2)];
+          return [on(0), on(path.getTotalLength()), on(path.getTotalLength() * 0.3)];
         }""",
         at,
     )
