@@ -18,7 +18,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
 from ypsil.web.server import free_port
 
@@ -27,6 +27,7 @@ QUIET = [
     "--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
 SCREEN = {"width": 1280, "height": 800}
+AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
 START_S = 60
 # Shared machines are uneven: patience costs nothing where all is well.
 PATIENCE_S = 25
@@ -124,12 +125,17 @@ def browser() -> Iterator[Browser]:
 def page(browser: Browser) -> Iterator[Page]:
     """A window of a person who has never been here; any script failure or refused content fails the test."""
     context = browser.new_context(viewport=SCREEN)
+    yield from _watched(context)
+    context.close()
+
+
+def _watched(context: BrowserContext) -> Iterator[Page]:
+    """Yield a new page; any script failure or refused content of it fails the test."""
     page = context.new_page()
     problems: list[str] = []
     page.on("pageerror", lambda problem: problems.append(str(problem)))
     page.on("console", lambda said: problems.append(said.text) if "Content Security Policy" in said.text else None)
     yield page
-    context.close()
     assert problems == []
 
 
@@ -143,11 +149,29 @@ def signed_in(browser: Browser, server: str) -> list[Any]:
     return cookies
 
 
+@pytest.fixture(scope="session")
+def window(browser: Browser) -> Iterator[BrowserContext]:
+    """The window of the sample author, who has been here before: what never changes is in its cache."""
+    context = browser.new_context(viewport=SCREEN)
+    yield context
+    context.close()
+
+
 @pytest.fixture
-def author(page: Page, server: str, signed_in: list[Any]) -> Page:
-    """The sample author, signed in, before the first page."""
-    page.context.add_cookies(signed_in)
-    return page
+def author(window: BrowserContext, server: str, signed_in: list[Any]) -> Iterator[Page]:
+    """The sample author, signed in, before the first page; nothing is left of what other tests kept in the browser."""
+    window.clear_cookies()
+    window.add_cookies(signed_in)
+    try:
+        for page in _watched(window):
+            kept = {"origin": server, "storageTypes": "local_storage,indexeddb,service_workers"}
+            window.new_cdp_session(page).send("Storage.clearDataForOrigin", kept)
+            yield page
+    finally:
+        window.set_offline(False)
+        window.clear_permissions()
+        for left in window.pages:
+            left.close()
 
 
 @pytest.fixture
@@ -188,6 +212,30 @@ def made_report(page: Page, server: str, title: str, edits: Sequence[dict[str, A
         assert reply.ok, reply.text()
     page.goto(made.url)
     editor_is_ready(page)
+
+
+# Shapes of drawings that say nothing by themselves are thousands on some pages, and nothing to a checker of pages: they
+# are laid aside while it looks. What is read, pressed or reached by keys stays.
+CHECKED = """async (options) => {
+  const kept = 'title, desc, [role], [tabindex], [aria-label], [aria-labelledby], a *, button *';
+  const aside = [...document.querySelectorAll('svg *')].filter((one) => !one.children.length && !one.matches(kept));
+  const places = aside.map((one) => {
+    const place = document.createComment('');
+    one.replaceWith(place);
+    return place;
+  });
+  const found = await axe.run(document, options);
+  places.forEach((place, at) => place.replaceWith(aside[at]));
+  return found.violations;
+}"""
+
+
+def checked(page: Page, options: dict[str, Any]) -> list[dict[str, Any]]:
+    """Return what axe-core finds wrong on a page with these options."""
+    if not page.evaluate("typeof axe === 'object'"):
+        # Evaluated by the test tool, which the page's own content policy does not bind.
+        page.evaluate(AXE)
+    return page.evaluate(CHECKED, {"resultTypes": ["violations"], **options})
 
 
 def editor_is_ready(page: Page) -> None:

@@ -136,7 +136,8 @@ def test_a_picture_is_framed_aimed_recoloured_and_captioned(bench):
     expect(page.locator("#field-frame")).to_have_text("hexagon")
     pad = page.locator("[data-focus-of]")
     box = pad.bounding_box()
-    pad.click(position={"x": box["width"] * 0.9, "y": box["height"] / 2})
+    with page.expect_response("**/tiles/*/"):
+        pad.click(position={"x": box["width"] * 0.9, "y": box["height"] / 2})
     expect(pad).to_have_attribute("data-across", "0.9")
     pad.press("ArrowLeft")
     expect(pad).to_have_attribute("data-across", "0.85")

@@ -6,25 +6,12 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, unfold
+from tests.browser.conftest import checked, editor_is_ready, unfold
 from tests.browser.pages import MEMBERS, STRANGERS
 
 pytestmark = pytest.mark.browser
 FAULTS = (Path(__file__).parent / "faults.js").read_text()
-AXE = (Path(__file__).parent / "vendor/axe.min.js").read_text()
 WIDTHS = (360, 768, 1024, 1280, 1920)
-# What is pressed is at least 24 px large, or stands apart (WCAG 2.2, 2.5.8).
-# Shapes of drawings are no targets, and there are thousands: they are laid aside meanwhile.
-TARGETS = """async () => {
-  const aside = [...document.querySelectorAll('svg:not(:has(a, button, [tabindex]))')].map((svg) => {
-    const held = document.createDocumentFragment();
-    held.append(...svg.childNodes);
-    return [svg, held];
-  });
-  const found = await axe.run(document, {runOnly: ['target-size'], resultTypes: ['violations']});
-  for (const [svg, held] of aside) svg.append(held);
-  return found.violations.flatMap((one) => one.nodes.map((node) => `a target under 24 px: ${node.target}`));
-}"""
 OF_A_TABLE = ("", "newer/", "comparison/", "delete/")
 OF_A_REPORT = ("", "preview/", "proof/", "publish/", "tables/", "delete/")
 LONG = "Bartholomew-Montgomery.Featherstonehaugh"
@@ -35,9 +22,13 @@ LONG_TITLE = (
 
 def faults_of(page):
     page.evaluate("document.fonts.ready")
-    if not page.evaluate("typeof axe === 'object'"):
-        page.evaluate(AXE)
-    return page.evaluate(FAULTS) + page.evaluate(TARGETS)
+    # What is pressed is at least 24 px large, or stands apart (WCAG 2.2, 2.5.8).
+    small = [
+        f"a target under 24 px: {node['target']}"
+        for one in checked(page, {"runOnly": ["target-size"]})
+        for node in one["nodes"]
+    ]
+    return page.evaluate(FAULTS) + small
 
 
 def walk(page, server, addresses, widths=WIDTHS):

@@ -43,6 +43,19 @@ def paste(page, selector, text):
     )
 
 
+def test_entries_are_typed_at_once_where_a_list_is_added_or_pressed_twice(bench):
+    page = bench
+    added(page, "Steps")
+    expect(page.locator("#part-head1")).to_be_focused()
+    page.keyboard.type("Come in")
+    page.keyboard.press("Enter")
+    expect(page.locator("#part-head2")).to_be_focused()
+    page.locator("#ladder [data-go]").first.click()
+    page.locator('[data-kind="steps"] [data-pick]').dblclick()
+    expect(page.locator("#part-head1")).to_be_focused()
+    expect(page.locator("#part-head1")).to_have_value("Come in")
+
+
 def test_steps_are_typed_one_after_the_other_with_enter(bench):
     page = bench
     added(page, "Steps")

@@ -10,10 +10,11 @@ from PIL import Image
 from ypsil.core.drawing.colour import channels
 from ypsil.core.drawing.icons import icons
 from ypsil.core.drawing.picture_files import read_picture
+from ypsil.core.errors import EditRefused
 from ypsil.core.export import FORMATS, page_to_png, page_to_svg
 from ypsil.core.proof import findings_of
 from ypsil.core.render import compose, heading_levels
-from ypsil.core.report import ReportBody
+from ypsil.core.report import ReportBody, parse_edit
 
 PLACE = {"column": 0, "row": 0, "width": 24, "height": 46}
 RED, BLUE = (214, 30, 40), (30, 60, 200)
@@ -29,6 +30,58 @@ def halves(width=400, height=200):
 
 
 PICTURE = halves()
+
+
+def report_with(*tiles):
+    return ReportBody.model_validate({"title": "T", "bands": [{"id": "b1", "tiles": [*tiles]}]})
+
+
+def test_a_picture_goes_into_letters_and_out_again_and_what_led_there_still_does():
+    letters = {"id": "big", "type": "text", "role": "big", "text": "42", "place": PLACE, "card": {"fill": "wash"}}
+    far = {"id": "far", "type": "text", "text": "x" * 30, "place": {**PLACE, "row": 60}}
+    line = {"id": "line", "type": "connector", "from_tile": "big", "to_tile": "far"}
+    before = report_with(letters, far, line)
+    fill = parse_edit({"type": "fill_tile", "tile": "big", "picture": PICTURE.name, "aspect": 2})
+    filled = fill.apply(before)
+    put = filled.bands[0].tiles[0]
+    assert (put.type, put.letters, put.place, put.card) == (
+        "picture",
+        "42",
+        before.tile("big").place,
+        letters_card(before),
+    )
+    assert filled.tile("line").joins() == (put.id, "far")
+    back = parse_edit({"type": "empty_tile", "tile": put.id}).apply(filled)
+    again = back.bands[0].tiles[0]
+    assert (again.type, again.role, again.plain) == ("text", "big", "42")
+    assert back.tile("line").joins() == (again.id, "far")
+    with pytest.raises(EditRefused, match="does not go into"):
+        parse_edit({"type": "fill_tile", "tile": "far", "picture": PICTURE.name}).apply(before)
+    with pytest.raises(EditRefused, match="no letters"):
+        parse_edit({"type": "empty_tile", "tile": "far"}).apply(before)
+
+
+def letters_card(report):
+    return report.tile("big").card
+
+
+def test_a_picture_takes_the_place_of_another_and_of_the_motif_in_digits():
+    other = "picture:" + "f" * 64
+    tile = {"id": "p1", "type": "picture", "picture": PICTURE.name, "frame": "arch", "place": PLACE}
+    question = {"measures": [{"stat": "share", "column": "Open"}]}
+    digits = {
+        "id": "v1",
+        "type": "visual",
+        "table": "t",
+        "question": question,
+        "visual": "filled_numerals",
+        "place": PLACE,
+    }
+    before = report_with(tile, digits)
+    found = parse_edit({"type": "fill_tile", "tile": "p1", "picture": other, "aspect": 3}).apply(before)
+    assert (found.tile("p1").picture, found.tile("p1").aspect, found.tile("p1").frame) == (other, 3, "arch")
+    found = parse_edit({"type": "fill_tile", "tile": "v1", "picture": other}).apply(before)
+    assert found.tile("v1").options == {"picture": other}
 
 
 def page(picture=PICTURE, **more):
@@ -209,7 +262,7 @@ def test_a_caption_stands_below_and_a_credit_among_the_sources():
     assert len(lines) > 1
     assert all(cover.y + cover.height + scene.shapes[0].y < line.y - line.font.size * 0.7 for line in lines)
     assert all(line.y < scene.height for line in lines)
-    assert made.context.sources == "Picture: Ann Reader."
+    assert [one.words for one in made.context.sources] == ["Ann Reader"]
 
 
 def test_whoever_is_to_be_thanked_is_named_once():
@@ -218,4 +271,5 @@ def test_whoever_is_to_be_thanked_is_named_once():
         for place, credit in enumerate(("Ann", "Bo", " Ann ", ""))
     ]
     report = ReportBody.model_validate({"title": "T", "bands": [{"id": "b1", "tiles": tiles}]})
-    assert compose(report, {}, pictures={PICTURE.name: PICTURE}).context.sources == "Pictures: Ann; Bo."
+    made = compose(report, {}, pictures={PICTURE.name: PICTURE})
+    assert [one.words for one in made.context.sources] == ["Ann", "Bo"]

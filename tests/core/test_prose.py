@@ -134,14 +134,14 @@ class TestHowItIsSet:
         assert fitted(prose_of("x " * 5000), (), 300, 20, BODY, 12).font.size == 12
 
     def test_a_text_that_shrinks_needs_only_the_room_of_its_least_type(self):
-        grows, shrinks = (TextTile(text="many words " * 40, fits=fits).writes("") for fits in ("grows", "shrinks"))
         context = Context()
+        grows, shrinks = (TextTile(text="many words " * 40, fits=fits).writes(context) for fits in ("grows", "shrinks"))
         assert shrinks.height(300, context) < grows.height(300, context)
         box = Box(300, shrinks.height(300, context))
         assert max(one.y for one in shrinks.scene(box, context).texts()) <= box.height
 
     def test_no_size_is_below_the_least_of_its_page(self):
-        small = TextTile(text="note", role="note", size="smaller").writes("").scene(Box(300, 40), Context())
+        small = TextTile(text="note", role="note", size="smaller").writes(Context()).scene(Box(300, 40), Context())
         assert small.texts()[0].font.size >= 12
 
 

@@ -36,7 +36,7 @@ ADDED = {
     "tiles/echo.py": (
         "from typing import Literal\nfrom ypsil.core.tiles.base import Offer, TileKind, Written\n"
         "class Echo(TileKind):\n    type: Literal['echo'] = 'echo'\n    said: str = ''\n"
-        "    def writes(self, sources):\n        return Written(self.said, 'body')\n",
+        "    def writes(self, context):\n        return Written(self.said, 'body')\n",
         "__import__('ypsil.core.report', fromlist=['x']).parse_edit({'type': 'add_tile', 'band': 'b', "
         "'tile': {'type': 'echo', 'said': 'hello'}}).tile.said == 'hello'",
     ),
@@ -76,7 +76,7 @@ def test_what_is_there_is_found_in_its_order():
     assert len({step.offered_at for step in STEPS}) == len(STEPS) == 26
     told = {"answers", "callout", "key", "levels", "overlap", "parts", "people", "points", "quote", "sides", "steps"}
     plain = {"code", "connector", "details", "framed", "group", "picture", "played", "shape", "sign", "sources", "spot"}
-    plain |= {"text", "timeline", "visual"}
+    plain |= {"ornament", "text", "timeline", "visual"}
     assert set(KINDS) == told | plain and {"group"} == HOLDERS
     labels = [offer.label for _, offer in offered()]
     assert labels[:4] == ["A title", "A heading", "An opening", "A paragraph"] and "Sources" in labels[8:]

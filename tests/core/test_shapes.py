@@ -108,7 +108,7 @@ def test_lines_are_lines_and_nothing_is_typed_into_them(form):
     view = page(form=form).tiles()[0]
     [shape] = view.scene.shapes
     assert shape.fill == "none" and shape.stroke == "#102030"
-    assert view.tile.writes("") is None
+    assert view.tile.writes(view.context) is None
 
 
 @pytest.mark.parametrize("ending", list(FORMATS))

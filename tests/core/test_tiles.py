@@ -12,7 +12,7 @@ from ypsil.core.errors import DrawingRefused
 from ypsil.core.questions import parse_question
 from ypsil.core.render import compose
 from ypsil.core.report import Band, ReportBody
-from ypsil.core.tiles import LaterTile, SourcesTile, TextTile, VisualTile, as_visual
+from ypsil.core.tiles import Context, LaterTile, SourcesTile, TextTile, VisualTile, as_visual
 from ypsil.core.tiles import visual as visual_tile
 
 SOURCE = Path(tiles.__file__).parents[2]
@@ -22,7 +22,7 @@ EACH = (TextTile(role="heading", text="Up"), CHART, SourcesTile(), LaterTile(kin
 
 @pytest.mark.parametrize("tile", EACH, ids=lambda tile: tile.type)
 def test_each_kind_is_either_written_or_asked_or_waits(tile):
-    ways = [tile.writes("Sources: a.") is not None, tile.asks() is not None, bool(tile.waits_for())]
+    ways = [tile.writes(Context()) is not None, tile.asks() is not None, bool(tile.waits_for())]
     assert sum(ways) == 1
     assert tile.label()
     width, height = tile.usual_size()

@@ -1,5 +1,8 @@
 """Which live figure is meant by some words: the rules, checked with pandas on open data sets."""
 
+import datetime as dt
+from dataclasses import replace
+
 import pytest
 from vega_datasets import data
 
@@ -171,3 +174,21 @@ class TestNumbersTypedByHand:
         prose = Prose.model_validate({"blocks": [{"runs": [{"text": "all 4,426 mm", "looks": ["bold"]}]}]})
         made = with_figure(prose, typed_numbers(prose, [SEATTLE], "en")[0])
         assert [run.looks for run in made.runs()] == [("bold",)] * 3
+
+
+@pytest.mark.parametrize(
+    ("wish", "stat", "said"),
+    [("the newest day", "max", "31 Dec 2015"), ("data from the first day on: first day", "min", "1 Jan 2012")],
+)
+def test_a_date_of_the_data_is_asked_for_in_words(wish, stat, said):
+    found = understood(wish, [SEATTLE[0]])[0].figure
+    assert found.question.measures[0].stat == stat and found.question.measures[0].column == "date"
+    context = Context(tables={found.table: SEATTLE[1]})
+    assert figure_said(found, context).text == said
+
+
+def test_as_of_may_mean_the_day_the_table_was_read():
+    read = next(one.figure for one in understood("as of", [SEATTLE[0]]) if one.figure.take == "read")
+    table = replace(SEATTLE[1], read=dt.date(2026, 9, 3))
+    assert figure_said(read, Context(tables={read.table: table})).text == "3 Sept 2026"
+    assert figure_said(read, Context(tables={read.table: SEATTLE[1]})).problem

@@ -1,5 +1,6 @@
 """What is told in order as readers get it: seen as a drawing, heard as a list; typed and fed in the margin."""
 
+import json
 import re
 
 from tests.web.conftest import change
@@ -35,6 +36,21 @@ def test_the_margin_offers_tables_and_the_columns_that_can_say_something(owner, 
     assert re.search(r'id="feed-figure"[^>]*>.*?<option value="Day" selected>', page, re.DOTALL)
     editor = owner.get(f"/reports/{report.uid}/").content.decode()
     assert "5 Jan 2026, Alder Lane" in editor
+
+
+def test_only_some_rows_are_told_where_the_margin_says_so(owner, report, table):
+    feed = {"table": table.uid, "head": "Kind", "figure": "Visits", "by": "Visits", "descending": True}
+    add(owner, report, type="points", feed=feed)
+    page = owner.get(f"/reports/{report.uid}/tiles/told1/").content.decode()
+    choices = page[page.index('id="feed-where"') :]
+    condition = re.search(r'<option value="([^"]*)">Alder Lane<', choices).group(1).replace("&quot;", '"')
+    changes = {"feed": {**feed, "where": json.loads(condition)}}
+    assert change(owner, report, {"type": "change_tile", "tile": "told1", "changes": changes}).status_code == 200
+    told = owner.get(f"/reports/{report.uid}/preview/").content.decode()
+    listed = re.search(r'<ol class="spoken"[^>]*>(.*?)</ol>', told[told.index("at-told1") :]).group(1)
+    assert listed.count("<li>") == 2
+    page = owner.get(f"/reports/{report.uid}/tiles/told1/").content.decode()
+    assert re.search(r'<option value="[^"]*" selected>Alder Lane<', page)
 
 
 def test_more_entries_than_there_can_be_are_refused_in_words(owner, report):

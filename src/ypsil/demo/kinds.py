@@ -8,6 +8,11 @@ from ypsil.core.report import Band, ReportBody, SourcesTile, TextTile
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles import KINDS, AnyTile, ShapeTile
 from ypsil.core.tiles.connector import ConnectorTile
+from ypsil.core.tiles.details import DetailsTile
+from ypsil.core.tiles.framed import FramedTile
+from ypsil.core.tiles.ornament import OrnamentTile
+from ypsil.core.tiles.played import PlayedTile
+from ypsil.core.tiles.sources import TypedSource
 from ypsil.demo.reports import place
 
 _TOLD: tuple[tuple[str, str, str, dict[str, Any]], ...] = (
@@ -136,7 +141,9 @@ def kinds_page(picture: str) -> ReportBody:
                 tiles.append(told.model_copy(update={"place": place(0, row + 4, 24, 10)}))
                 row += 17
         bands.append(Band(message=name, ground=ground, tiles=tuple(tiles)))
-    return ReportBody(title="Sampler: what can stand on a page", bands=(*bands, _signs(picture), _foot()))
+    return ReportBody(
+        title="Sampler: what can stand on a page", bands=(*bands, _signs(picture), _pressed(picture), _foot(picture))
+    )
 
 
 def _cover() -> Band:
@@ -180,5 +187,43 @@ def _connected() -> list[AnyTile]:
     return [*shapes, *lines]
 
 
-def _foot() -> Band:
-    return Band(message="Sources", tiles=(SourcesTile(place=place(0, 0, 24, 4)),))
+def _pressed(picture: str) -> Band:
+    tiles = (
+        TextTile(role="heading", text="Something to press", place=place(0, 0, 24, 5)),
+        OrnamentTile(ornament="leaves", colour="second", place=place(0, 6, 24, 4)),
+        ShapeTile(form="pill", text="To the sources", fill="accent", leads_to="#sources", place=place(0, 12, 8, 6)),
+        DetailsTile(
+            head="How was this counted?",
+            says="By hand at each desk, then twice more by two people who did not know of each other.",
+            place=place(9, 12, 15, 6),
+        ),
+        PlayedTile(
+            address="https://films.example.org/tour.mp4",
+            title="A tour of the new reading room",
+            picture=picture,
+            alt="The camera goes round two shelves.",
+            words="Welcome to the reading room. These shelves are new.",
+            place=place(0, 22, 11, 32),
+        ),
+        FramedTile(
+            address="https://maps.example.org/branches",
+            title="Where the branches are",
+            alt="A map with nine branches.",
+            place=place(12, 22, 12, 32),
+        ),
+    )
+    return Band(message="Something to press", ground=Ground(colour="wash", pattern="dots"), tiles=tiles)
+
+
+def _foot(picture: str) -> Band:
+    typed = TypedSource(words="Handbook of the libraries, https://example.org/handbook")
+    foot = SourcesTile(
+        look="list",
+        more=(typed,),
+        made_by="Made by the Brackenshire Libraries",
+        logo=picture,
+        names_icons=True,
+        names_type=True,
+        place=place(0, 0, 24, 14),
+    )
+    return Band(id="sources", message="Sources", tiles=(foot,))

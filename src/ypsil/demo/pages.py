@@ -11,6 +11,9 @@ from ypsil.core.report import Band, PictureTile, ReportBody, ShapeTile, SourcesT
 from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles.code import CodeTile
+from ypsil.core.tiles.details import DetailsTile
+from ypsil.core.tiles.sourced import Cite
+from ypsil.core.tiles.sources import TypedSource
 from ypsil.core.tiles.told.answers import AnswersTile
 from ypsil.core.tiles.told.callout import CalloutTile
 from ypsil.core.tiles.told.entries import Entry
@@ -72,7 +75,25 @@ def public_page(visits: str, survey: str, shelves: str) -> ReportBody:
             _said(survey),
             _asked(),
             _next(),
-            Band(message="Sources", ground=Ground(colour="wash"), tiles=(SourcesTile(place=place(0, 0, 24, 5)),)),
+            _foot(),
+        ),
+    )
+
+
+def _foot() -> Band:
+    counted = (
+        "Visits are counted by the door, each time somebody comes in; staff are taken off by their hours.\n"
+        "The survey lay on every desk for three weeks, on paper and as a link."
+    )
+    leaflet = TypedSource(words="Leaflet “How we count”, https://example.org/how-we-count")
+    return Band(
+        message="Sources",
+        ground=Ground(colour="wash"),
+        tiles=(
+            DetailsTile(head="How was this counted?", says=counted, colour="paper", place=place(0, 0, 24, 6)),
+            SourcesTile(
+                made_by="Made by the Brackenshire Libraries.", more=(leaflet,), look="list", place=place(0, 8, 24, 12)
+            ),
         ),
     )
 
@@ -80,7 +101,7 @@ def public_page(visits: str, survey: str, shelves: str) -> ReportBody:
 def _cover(visits: str, shelves: str) -> Band:
     return Band(
         message="A year at your libraries",
-        ground=Ground(colour="deep", to="accent", way="slope"),
+        ground=Ground(colour="deep", to="accent", way="slope", pattern="rings"),
         padding=6,
         tiles=(
             _text("label", "Brackenshire Libraries", (0, 0, 14, 3)),
@@ -137,7 +158,7 @@ def _entries(*told: tuple[str, ...], parts: tuple[str, ...]) -> tuple[Entry, ...
 def _steps() -> Band:
     steps = StepsTile(look="path", entries=_entries(*_STEPS, parts=("head", "text", "sign")), place=place(0, 7, 24, 18))
     heading = _text("heading", "Four steps to your first book", (0, 0, 24, 5))
-    return Band(message="How to join", ground=Ground(colour="tint"), tiles=(heading, steps))
+    return Band(message="How to join", ground=Ground(colour="tint", pattern="confetti"), tiles=(heading, steps))
 
 
 def _year() -> Band:
@@ -182,7 +203,7 @@ def _busiest(visits: str) -> Band:
             visual(
                 visits, "bar", {"measures": [_sum("Visits")], "per": [{"column": "Branch"}], "where": LAST_YEAR},
                 place(0, 6, 24, 44), options={"emphasis": "Market Square"},
-            ),
+            ).model_copy(update={"cites": (Cite(table=visits),)}),
         ),
     )  # fmt: skip
 
@@ -198,7 +219,7 @@ def _said(survey: str) -> Band:
             visual(
                 survey, "cloud", {"measures": [{"stat": "count"}], "per": [words], "keep": 45}, place(0, 7, 15, 46),
                 options={"seed": 3},
-            ).model_copy(update={"card": Card()}),
+            ).model_copy(update={"card": Card(), "cites": (Cite(table=survey),)}),
             visual(
                 survey, "ring", {"measures": [share]}, place(15, 7, 9, 46),
                 options={"label": "of readers would recommend their library"},

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 from base64 import b64encode
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 
 from ypsil.core.errors import DrawingRefused
 
@@ -14,13 +14,22 @@ _NAME = re.compile(r"picture:[0-9a-f]{64}")
 
 @dataclass(frozen=True, slots=True)
 class Picture:
-    """A picture as PNG or JPEG, with its size in pixels and the SHA-256 of its content."""
+    """A picture as PNG or JPEG, or what fetches that when it is needed, with its size in pixels and the SHA-256 of its
+    content, which is what it is known by."""
 
-    content: bytes
+    held: bytes | Callable[[], bytes] = field(repr=False, compare=False)
     media_type: str
     width: int
     height: int
     digest: str
+
+    @property
+    def content(self) -> bytes:
+        return self.held if isinstance(self.held, bytes) else self.held()
+
+    def fetch(self) -> int:
+        """Get its content, so that a drawing that is made beside others has it at hand; return its bytes."""
+        return len(self.content)
 
     @property
     def name(self) -> str:

@@ -141,7 +141,7 @@ def _pictures(files: Mapping[str, bytes]) -> dict[str, Picture]:
             picture = (
                 made
                 if made.media_type == MEDIA_TYPE
-                else replace(made, content=content, digest=hashlib.sha256(content).hexdigest())
+                else replace(made, held=content, digest=hashlib.sha256(content).hexdigest())
             )
             found[picture.name] = picture
     return found

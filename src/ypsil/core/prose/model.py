@@ -61,15 +61,15 @@ class Words(_Model):
 class LiveFigure(_Model):
     """A value in a sentence that follows the data: one number or one name out of the answer to a question.
 
-    ``take`` tells whether the measured value is said or the name of its group; ``pick`` tells of which row of the
-    answer; ``year_so_far`` is the part by which the periods of the newest year, together, are more than the same ones
-    of the year before. With ``against`` the value is compared with that of a second question: how much more it is, by
-    which part, how many times as much, or what part of it.
+    ``take`` tells whether the measured value is said, the name of its group, or the day on which the table was read;
+    ``pick`` tells of which row of the answer; ``year_so_far`` is the part by which the periods of the newest year,
+    together, are more than the same ones of the year before. With ``against`` the value is compared with that of a
+    second question: how much more it is, by which part, how many times as much, or what part of it.
     """
 
     table: str = Field(max_length=200)
     question: Question
-    take: Literal["value", "name"] = "value"
+    take: Literal["value", "name", "read"] = "value"
     pick: Literal["first", "last", "before_last", "year_so_far"] = "first"
     against: Question | None = None
     compared: Literal["difference", "percent", "times", "share"] = "percent"

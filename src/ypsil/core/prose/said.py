@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -46,6 +47,14 @@ def say(figure: LiveFigure, answer: Callable[[Question], Answer], locale: str) -
         return _measured(figure, value, column)
     except YpsilError as problem:
         return Said(MISSING, problem=problem.what)
+
+
+def read_on(day: dt.date | None, locale: str) -> Said:
+    """Return the day on which a table was read, as dates are written in a locale."""
+    if day is None:
+        return Said(MISSING, problem="it is not known when its table was read")
+    column = AnswerColumn("Read", "date", "measure", locale=locale)
+    return Said(value_texts([day], column)[0])
 
 
 def _measured(figure: LiveFigure, value: Any, column: AnswerColumn) -> Said:

@@ -29,6 +29,8 @@ def told(figure: LiveFigure) -> str:
     'The Branch with the highest total Loans'
     """
     asked = figure.question
+    if figure.take == "read":
+        return "The day on which the table was read"
     if figure.against is not None:
         return f"{sentence(asked)}, {_COMPARED[figure.compared]} {lower_first(sentence(figure.against))}"
     if asked.keep == 1 and asked.order is not None and asked.order.by == "value":

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ypsil.core.document.model import PageFormat
+from ypsil.core.drawing.colour import mix
+from ypsil.core.drawing.ornaments import PATTERNS
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.rectangles import ROUND, rounded
 from ypsil.core.drawing.scene import Cover, Fade, Path, Scene, Shape
@@ -13,7 +16,7 @@ from ypsil.core.layout import BandPlace, Rectangle
 from ypsil.core.report.document import Band
 from ypsil.core.style import HouseStyle
 from ypsil.core.style.cards import CardManner
-from ypsil.core.style.grounds import Ground, colours_of, tone, veil_over
+from ypsil.core.style.grounds import Ground, colours_of, pattern_colour, tone, veil_over
 
 # What an inset band leaves of the page's margins at its sides, and of its own padding above and below.
 _INSET = 0.5
@@ -75,9 +78,18 @@ def _ground(
     if picture is not None:
         covered = Path(outline, colours[0], motif=Cover(picture, 0, 0, width, height))
         return [covered, Path(outline, colours[0], opacity=veil_over(picture, colours[0], style))]
-    if len(colours) > 1:
-        return [Path(outline, colours[0], motif=Fade(colours[1], ground.way))]
-    return [Path(outline, colours[0])]
+    fade = Fade(colours[1], ground.way) if len(colours) > 1 else None
+    return [Path(outline, colours[0], motif=fade), *_pattern(ground, colours, width, height, style)]
+
+
+def _pattern(ground: Ground, colours: Sequence[str], width: float, height: float, style: HouseStyle) -> list[Shape]:
+    """Return what lies on the colour of a ground; on one that fades, in a colour that is quiet on both its ends."""
+    found = PATTERNS.get(ground.pattern)
+    if found is None:
+        return []
+    colour = pattern_colour(mix(colours[0], colours[-1], 0.5), style)
+    outline = found.outline(width, height)
+    return [Path(outline, "none", colour, _LINE_PX) if found.is_line else Path(outline, colour)]
 
 
 def _left_edge(width: float, height: float, corner: float) -> str:

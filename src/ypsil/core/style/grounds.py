@@ -48,6 +48,8 @@ _STEPS = 20
 _LEAST_VEIL = 6
 _SAMPLED_PX = 48
 _HALVINGS = 10
+# How much of the ink a pattern has, the most first.
+_PATTERN_PARTS = (0.14, 0.1, 0.06, 0.03)
 
 
 class Ground(BaseModel):
@@ -60,6 +62,7 @@ class Ground(BaseModel):
     to: str = Field("", title="Fading into", description="left out: one colour")
     way: Literal["down", "across", "slope"] = Field("down", title="Fading")
     picture: str = Field("", max_length=200, title="Picture")
+    pattern: str = Field("", max_length=40, title="Pattern", description="an ornament that lies on the colour")
 
     @field_validator("colour", "to")
     @classmethod
@@ -74,6 +77,20 @@ class Ground(BaseModel):
         if not colour:
             raise ValueError("a ground has a colour")
         return colour
+
+
+def pattern_colour(ground: str, style: HouseStyle) -> str:
+    """Return the colour of a pattern on a ground: a little of the ink there, as far as text stays readable on it."""
+    ink = readable(style.ink, style.paper, ground)
+    return next(
+        (mixed for part in _PATTERN_PARTS if contrast_ratio(ink, mixed := mix(ground, ink, part)) >= TEXT_CONTRAST),
+        ground,
+    )
+
+
+def readable(ink: str, paper: str, ground: str) -> str:
+    """Return which of two colours is read better on a ground."""
+    return max((ink, paper), key=lambda one: contrast_ratio(one, ground))
 
 
 def tone(style: HouseStyle, name: str) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
@@ -19,13 +20,15 @@ from ypsil.core.tables.model import Column
 
 @dataclass(frozen=True, slots=True)
 class ReportTable:
-    """A table as a report sees it. ``frame`` is called only when a tile's answer is not remembered."""
+    """A table as a report sees it. ``frame`` is called only when a tile's answer is not remembered;
+    ``read`` is the day on which its file was taken in."""
 
     name: str
     columns: tuple[Column, ...]
     frame: Callable[[], pl.DataFrame]
     digest: str
     source: str
+    read: dt.date | None = None
     _key: list[str] = field(default_factory=list, init=False, compare=False, repr=False)
     _frames: list[pl.DataFrame] = field(default_factory=list, init=False, compare=False, repr=False)
     _shared: dict[tuple[Filter, ...], SharedRows] = field(default_factory=dict, init=False, compare=False, repr=False)

@@ -98,6 +98,18 @@ class TileKind(BaseModel):
         """Return the tiles that stand in it."""
         return ()
 
+    def takes_picture(self) -> bool:
+        """Tell whether a picture that is dropped on it goes into it."""
+        return False
+
+    def filled(self, picture: str, aspect: float) -> TileKind:
+        """Return it with a picture in it, which may be a tile of another kind; only for what takes one."""
+        raise NotImplementedError
+
+    def emptied(self) -> TileKind | None:
+        """Return it without the picture that fills its letters; None where none does."""
+        return None
+
     def leads(self) -> str:
         """Return where readers who press it go: an address, or a band; nothing where it leads nowhere."""
         return self.leads_to

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
-from typing import Literal
+from typing import Literal, Self
 
 from pydantic import Field
 
@@ -24,7 +24,8 @@ _MOST_SAID = 60
 # What a caption leaves of the picture above it, at least.
 _LEAST_PX = 48.0
 _LINE = 1.3
-_MOST_LETTERS = 16
+# So many letters at most are filled with a picture.
+MOST_FILLED = 16
 _DIM = {"no": 0.0, "a little": 0.25, "by half": 0.5, "much": 0.7}
 
 
@@ -54,7 +55,7 @@ class PictureTile(TileKind):
     frame: str = Field("rectangle", max_length=60, title="Seen in", json_schema_extra={"shows": "frame"})
     letters: str = Field(
         "",
-        max_length=_MOST_LETTERS,
+        max_length=MOST_FILLED,
         title="Or in letters",
         description="a word or a number",
     )
@@ -74,6 +75,20 @@ class PictureTile(TileKind):
         title="Whose picture",
         description="stands among the sources",
     )
+
+    def takes_picture(self) -> bool:
+        return True
+
+    def filled(self, picture: str, aspect: float) -> Self:
+        return type(self).model_validate(self.model_dump() | {"picture": picture, "aspect": aspect})
+
+    def emptied(self) -> TileKind | None:
+        if not self.letters.strip():
+            return None
+        # Kinds that are typed into know pictures, and not the other way round.
+        from ypsil.core.tiles.text import TextTile
+
+        return TextTile(place=self.place, card=self.card, role="big", text=self.letters.strip())
 
     def usual_size(self) -> tuple[int, int]:
         page = PageFormat()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from ypsil.core.tiles.base import Offer
+from ypsil.core.tiles.picture import MOST_FILLED, PictureTile
 from ypsil.core.tiles.typed import ROLES, TypedTile
 
 _SIZES = {
@@ -22,6 +23,16 @@ class TextTile(TypedTile):
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
         return tuple(Offer(label, {"role": role}, is_typed=True) for role, label in ROLES.items())
+
+    def takes_picture(self) -> bool:
+        letters = self.plain.strip()
+        return 0 < len(letters) <= MOST_FILLED and "\n" not in letters and not any(True for _ in self.prose.figures())
+
+    def filled(self, picture: str, aspect: float) -> PictureTile:
+        letters = self.plain.strip()
+        return PictureTile(
+            place=self.place, card=self.card, picture=picture, aspect=aspect, letters=letters, alt=letters
+        )
 
     def usual_size(self) -> tuple[int, int]:
         return _SIZES[self.role]

@@ -6,7 +6,7 @@ import hashlib
 import json
 import logging
 from dataclasses import replace
-from typing import Any, Literal
+from typing import Any, Literal, Self
 
 import polars as pl
 from pydantic import Field
@@ -42,6 +42,13 @@ class VisualTile(TileKind):
     def usual_size(self) -> tuple[int, int]:
         return visual(self.visual).default_size
 
+    def takes_picture(self) -> bool:
+        field = visual(self.visual).options.model_json_schema().get("properties", {}).get("picture", {})
+        return bool(field.get("shows") == "picture")
+
+    def filled(self, picture: str, aspect: float) -> Self:
+        return self.model_copy(update={"options": self.options | {"picture": picture}})
+
     def asks(self) -> Asked:
         return Asked(self.table, self.question)
 
@@ -71,6 +78,10 @@ class VisualTile(TileKind):
         table = context.tables.get(self.table)
         if table is None or ((key := self.key(box, context)) and key in context.memory):
             return 0
+        for name in self.pictures():
+            # Words that fill a picture look at its pixels.
+            if name in context.pictures:
+                context.pictures[name].fetch()
         try:
             return table.fetch(table.narrowed(self.question, context.filters))
         except (Exception, pl.exceptions.PanicException):

@@ -11,7 +11,7 @@ import polars as pl
 from ypsil.core.document.page_formats import LEAST_PART
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.prose.model import LiveFigure, Prose, Run, TextColour
-from ypsil.core.prose.said import MISSING, Said, remembered, say
+from ypsil.core.prose.said import MISSING, Said, read_on, remembered, say
 from ypsil.core.prose.setting import Align, Manner, colour_of, fitted, height_of, shapes_of
 from ypsil.core.tiles.context import Context
 from ypsil.core.visuals import Box
@@ -96,6 +96,8 @@ def figure_said(figure: LiveFigure, context: Context) -> Said:
     table = context.tables.get(figure.table)
     if table is None:
         return Said(MISSING, problem="its table is no longer there")
+    if figure.take == "read":
+        return read_on(table.read, context.locale)
     narrowed = [table.narrowed(question, context.filters) for question in figure.questions()]
     parts = (table.key, context.locale, figure.model_dump_json(), *(question.digest() for question in narrowed))
     key = hashlib.sha256("\0".join(parts).encode()).hexdigest()

@@ -12,6 +12,7 @@ from django.views.decorators.http import require_safe
 
 from ypsil.core.drawing.forms import FORMS
 from ypsil.core.drawing.icons import find_icons
+from ypsil.core.drawing.ornaments import ORNAMENTS
 from ypsil.core.drawing.signs import CATEGORIES, find_signs, sign_named
 from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
 from ypsil.core.report.arrangements.model import PICTURE
@@ -78,6 +79,10 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
         context["forms"] = [
             (form, form.outline(*_FORM_ROOM), json.dumps({**add, "tile": {"type": "shape", "form": name}}))
             for name, form in FORMS.items()
+        ]
+        context["forms"] += [
+            (one, one.outline(*_FORM_ROOM), json.dumps({**add, "tile": {"type": "ornament", "ornament": name}}))
+            for name, one in ORNAMENTS.items()
         ]
     elif purpose == "a few numbers":
         context["empty_cells"] = EMPTY_CELLS

@@ -46,6 +46,7 @@ class TileMarkup:
     turn: str
     leads_to: str
     joins: str
+    takes_picture: bool
     inside: SafeString
     points: str
     sources_at: str
@@ -143,6 +144,7 @@ def tile_markup(
         turn=number(view.turn) if tile.can_turn else "",
         leads_to="" if inside else tile.leads(),
         joins=" ".join(tile.joins()),
+        takes_picture=tile.takes_picture(),
         inside=inside,
         points=tile.points(view.context),
         sources_at=sources_at,

@@ -20,6 +20,8 @@ DONE = {
     "connect_tiles": "connected tiles",
     "paste_tiles": "pasted",
     "duplicate_tiles": "duplicated",
+    "fill_tile": "put a picture into a tile",
+    "empty_tile": "took a picture out of letters",
     "remove_tile": "removed a tile",
     "remove_tiles": "removed tiles",
     "change_tile": "changed a tile",

@@ -9,6 +9,7 @@ from typing import Any
 
 from ypsil.core.document.model import Frame
 from ypsil.core.document.page_formats import PAGE_FORMATS, name_of
+from ypsil.core.drawing.ornaments import PATTERNS
 from ypsil.core.layout.arrange import Way
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.edits.places import tidy_frames
@@ -174,6 +175,8 @@ def band_context(document: ReportBody, band: Band, pictures: Mapping[str, str]) 
         "pictures": list(pictures.items()),
         "picture_is_gone": ground is not None and bool(ground.picture) and ground.picture not in pictures,
         "slopes": _SLOPES,
+        "pattern": ground.pattern if ground else "",
+        "patterns": [(name, one.label) for name, one in PATTERNS.items()],
         "padding": document.page.band_padding if band.padding is None else band.padding,
     }
 

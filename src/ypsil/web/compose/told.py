@@ -10,6 +10,7 @@ from django.utils.safestring import SafeString
 
 from ypsil.core.drawing.signs import sign_label
 from ypsil.core.report import ReportBody
+from ypsil.core.tables.conditions import Filter
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.tiles import ToldTile
 from ypsil.core.tiles.told.entries import MOST_ENTRIES, Entry, Feed
@@ -21,6 +22,8 @@ from ypsil.web.compose.signs import sign_markup
 from ypsil.web.gather.services import pictures_of
 
 _SIGN_PX = 20
+# So many values of a column can be chosen from.
+MOST_VALUES = 40
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,12 +70,37 @@ def told_context(found: Report, document: ReportBody, tile: ToldTile) -> dict[st
         "type_instead": json.dumps({"type": "change_tile", "tile": tile.id, "changes": {"feed": None}}),
         "feed_json": "" if tile.feed is None else tile.feed.model_dump_json(),
         "feed_fields": _feed_fields(tile, tables),
+        "feed_rows": _feed_rows(tile, tables),
     }
 
 
 def _edit(tile: ToldTile, feed: Feed) -> str:
     changes = {"feed": feed.model_dump(mode="json")}
     return json.dumps({"type": "change_tile", "tile": tile.id, "changes": changes})
+
+
+def _feed_rows(tile: ToldTile, tables: Any) -> list[tuple[str, list[tuple[str, str, bool]]]]:
+    """Return which rows alone could be told: for each column with labels its values, each as a condition, with
+    whether it is the present one. What was set otherwise stands by itself."""
+    feed = tile.feed
+    found = next((one for one, _ in tables if feed and one.uid == feed.table), None)
+    if feed is None or found is None:
+        return []
+    groups, is_known = [], not feed.where
+    for column in found.profile.columns:
+        values = found.profile.values.get(column.name, ())[:MOST_VALUES]
+        conditions = [(Filter(column=column.name, test="in", values=(value,)), value) for value in values]
+        is_known = is_known or any(feed.where == (one,) for one, _ in conditions)
+        if conditions:
+            shown = [(_as_json((one,)), said, feed.where == (one,)) for one, said in conditions]
+            groups.append((column.shown or in_words(column.name), shown))
+    if not is_known:
+        groups.insert(0, ("as it was set", [(_as_json(feed.where), "some rows", True)]))
+    return groups
+
+
+def _as_json(where: tuple[Filter, ...]) -> str:
+    return json.dumps([one.model_dump(mode="json", exclude_defaults=True) for one in where])
 
 
 def _feed_fields(tile: ToldTile, tables: Any) -> list[FeedField]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import PurePath
 
 from django.db import transaction
@@ -42,7 +42,8 @@ def keep_picture(owner: User, content: bytes, file_name: str) -> KeptPicture:
 
 def picture_of(kept: KeptPicture) -> Picture:
     """Return a kept picture for drawing."""
-    return Picture(_content(kept.blob_id), kept.media_type, kept.width, kept.height, kept.blob_id)
+    # Most pages need no more than its size: browsers fetch it by its address.
+    return Picture(partial(_content, kept.blob_id), kept.media_type, kept.width, kept.height, kept.blob_id)
 
 
 @lru_cache(maxsize=24)
@@ -82,4 +83,7 @@ def picture_response(kept: KeptPicture) -> HttpResponse:
     """Answer with a picture's bytes as screens need them, which browsers keep."""
     headers = {"Cache-Control": _FOR_GOOD, "Content-Security-Policy": _NOTHING, "X-Content-Type-Options": "nosniff"}
     content, media_type = _for_screen(kept)
+    if media_type != "image/svg+xml":
+        # What is small already is not made smaller once more.
+        headers["Content-Encoding"] = "identity"
     return HttpResponse(content, content_type=media_type, headers=headers)

@@ -132,6 +132,7 @@ def report_table(table: Table, preparation: Preparation) -> ReportTable:
         frame=lambda: frame_of(digest),
         digest=digest,
         source=source_line(table, preparation),
+        read=timezone.localtime(preparation.version.created).date(),
     )
 
 

@@ -71,6 +71,50 @@ class PutInstead(Edit):
         return with_tile(report, self.instead, lambda tile: put)
 
 
+class FillTile(Edit):
+    """Put a picture into a tile: in place of the picture that it shows, into its digits, or into the letters of a short
+    text, which then is a picture."""
+
+    type: Literal["fill_tile"] = "fill_tile"
+    tile: str
+    picture: str = Field(max_length=100, pattern=r"^picture:[0-9a-f]{64}$")
+    aspect: float = Field(1.5, gt=0.01, lt=100)
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        before = report.tile(self.tile)
+        if before is None:
+            raise no_tile()
+        if not before.takes_picture():
+            raise EditRefused("a picture does not go into this", remedy="put it beside")
+        return _replaced(report, before, before.filled(self.picture, self.aspect))
+
+
+class EmptyTile(Edit):
+    """Take a picture out of letters again: they are a text."""
+
+    type: Literal["empty_tile"] = "empty_tile"
+    tile: str
+
+    def apply(self, report: ReportBody) -> ReportBody:
+        before = report.tile(self.tile)
+        if before is None:
+            raise no_tile()
+        put = before.emptied()
+        if put is None:
+            raise EditRefused("no letters of this are filled with a picture", remedy="choose letters that are")
+        return _replaced(report, before, put)
+
+
+def _replaced(report: ReportBody, before: AnyTile, put: AnyTile) -> ReportBody:
+    """Return a report with a tile in the place of another; what led to that leads to it."""
+    report = with_tile(report, before.id, lambda tile: put)
+    if put.id == before.id:
+        return report
+    for line in [tile for tile in report.tiles() if before.id in tile.joins()]:
+        report = with_tile(report, line.id, lambda tile: tile.joining({before.id: put.id}))
+    return report
+
+
 class RemoveTile(Edit):
     """Take a tile away."""
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
@@ -21,6 +22,13 @@ from ypsil.core.tables.profile import Profile
 
 _MOST = 6
 _UNHEARD, _ASIDE, _ASSUMED, _SLIP, _PART, _RANK = 0.15, 0.08, 0.015, 0.1, 0.03, 0.02
+# Words that ask for a date of the data rather than for an amount.
+_DATE_WANTED = re.compile(
+    r"\b(as of|date of (?:the|its) data|(?:data|numbers|figures) (?:is |are )?from|up to when|how (?:new|old|recent)"
+    r"|(?:newest|latest|last|first|earliest|oldest) (?:date|day|entry)|(?:last |when .*)(?:read|updated|taken in))\b",
+    re.IGNORECASE,
+)
+_FIRST_DAY = re.compile(r"\b(first|earliest|oldest)\b", re.IGNORECASE)
 _TOTAL_NOT_SAID = "its total, as nothing else is said"
 _MEAN_NOT_SAID = "its mean, as nothing else is said"
 
@@ -33,6 +41,7 @@ RULES = (
     "the newest there is in the data, whatever day it is today.",
     "Who: best, top, most, worst, least, with a column of names: the name is said.",
     "Change: change in, growth, difference, “compared with the year before”, “since March”.",
+    "A date of the data: as of, newest day, first day, last read.",
     "Words in place of a number: “whether visits rose or fell”, “whether visits are above 500”.",
 )
 
@@ -82,6 +91,7 @@ class _Measured:
 
 
 def _in_table(text: str, table: AtHand) -> Iterator[Understood]:
+    yield from _dates(text, table)
     heard = hear(text, table.profile, table.name)
     if not heard.names and heard.stat not in ("count", "distinct"):
         return
@@ -102,6 +112,25 @@ def _in_table(text: str, table: AtHand) -> Iterator[Understood]:
         said = told(reading.figure)
         figure = reading.figure
         yield Understood(figure, table.name, said, tuple(heard.heard), assumed, tuple(heard.unheard), round(score, 3))
+
+
+def _dates(text: str, table: AtHand) -> Iterator[Understood]:
+    """Yield the first or the newest day of a table's data, and the day it was read, where words ask for such."""
+    asked = _DATE_WANTED.search(text)
+    if asked is None:
+        return
+    stat: Stat = "min" if _FIRST_DAY.search(text) else "max"
+    figures = [
+        LiveFigure(table=table.uid, question=Question(measures=(Measure(stat=stat, column=column.name),)))
+        for column in table.profile.of("date")
+    ]
+    if stat == "max":
+        read = Question(measures=(Measure(stat="count"),))
+        figures.append(LiveFigure(table=table.uid, question=read, take="read"))
+    for rank, figure in enumerate(figures):
+        if _can_be_asked(figure, table.profile):
+            heard = ((asked[0], "a date"),)
+            yield Understood(figure, table.name, told(figure), heard, (), (), round(1 - _RANK * rank, 3))
 
 
 def _left_aside(heard: Heard, figure: LiveFigure) -> Iterator[str]:

@@ -8,7 +8,7 @@ import { replaceContent } from "./unfinished.js";
 const LOOKED_AT_MS = 1600;
 
 // Edits after which what they put on the page is chosen.
-const CHOSEN_AFTER = new Set(["add_tile", "put_instead", "paste_tiles", "duplicate_tiles", "connect_tiles"]);
+const CHOSEN_AFTER = new Set(["add_tile", "put_instead", "fill_tile", "empty_tile", "paste_tiles", "duplicate_tiles", "connect_tiles"]);
 
 export class PageView {
   constructor({ page, stage, margin, ladder, url, send }) {
@@ -255,6 +255,8 @@ export class PageView {
     const unfinished = typed && typed.dataset.typed === this.chosen && isUnfinished(typed);
     if (text !== null && !unfinished) replaceContent(this.margin, text);
     this.margin.inert = false;
+    // What is told entry by entry is typed beside the page.
+    if (type && tile && !("typed" in tile.dataset)) this.margin.querySelector("[data-part=head]")?.focus();
   }
 
   type(tile) {

@@ -27,7 +27,7 @@ export function bindEntries({ margin, send, say }) {
 
   function sendFeed(field) {
     const holder = field.closest("[data-feed]");
-    const value = field.type === "checkbox" ? field.checked : field.type === "number" ? Number(field.value) : field.value;
+    const value = "data" in field.dataset ? JSON.parse(field.value) : field.type === "checkbox" ? field.checked : field.type === "number" ? Number(field.value) : field.value;
     const feed = { ...JSON.parse(holder.dataset.feed), [field.dataset.feedPart]: value };
     holder.dataset.feed = JSON.stringify(feed);
     send({ type: "change_tile", tile: holder.dataset.of, changes: { feed } });

@@ -24,7 +24,9 @@ export function bindFiles({ view, stage, here, list, chooser, saver, send, say, 
     event.preventDefault();
     here.hidden = true;
     const over = event.target.closest?.("[data-band]");
-    take([...event.dataTransfer.files], over?.dataset.band ?? view.currentBand(), event.target.closest?.('[data-kind="spot"]')?.dataset.tile);
+    const tile = event.target.closest?.("[data-tile]");
+    const at = { instead: tile?.dataset.kind === "spot" ? tile.dataset.tile : "", into: tile && "takesPicture" in tile.dataset ? tile.dataset.tile : "" };
+    take([...event.dataTransfer.files], over?.dataset.band ?? view.currentBand(), at);
   });
 
   list.addEventListener("change", async ({ target }) => {
@@ -33,30 +35,31 @@ export function bindFiles({ view, stage, here, list, chooser, saver, send, say, 
     const problem = list.querySelector("[data-picture-problem]");
     problem.hidden = false;
     problem.textContent = "Taking it in …";
-    const said = await pictures([...target.files], band ?? view.currentBand(), instead);
+    const said = await pictures([...target.files], band ?? view.currentBand(), { instead });
     problem.textContent = said;
     problem.hidden = !said;
     if (!said) chooser.close();
   });
 
-  // Takes files in, one after the other; a place that was kept is filled by the first.
-  async function take(files, band, instead = "") {
+  // Takes files in, one after the other; a place that was kept, or letters, are filled by the first picture.
+  async function take(files, band, at = {}) {
     if (!band) return tell("Add a band first: then there is a place for what you bring.");
     const images = files.filter((file) => file.type.startsWith("image/"));
-    const problems = [await pictures(images, band, instead)];
+    const problems = [await pictures(images, band, at)];
     for (const file of files.filter((one) => !images.includes(one))) problems.push(await other(file, band));
     const said = problems.filter(Boolean).join(" ");
     if (said) tell(said);
   }
 
   // Returns what went wrong, or an empty text.
-  async function pictures(files, band, instead) {
+  async function pictures(files, band, { instead = "", into = "" }) {
     const problems = [];
     for (const [place, file] of files.entries()) {
       say(files.length > 1 ? `Taking in picture ${place + 1} of ${files.length}` : "Taking in the picture");
       const { name, aspect, message } = await bringPicture(file, stage.dataset.pictures, saver.csrf);
       const tile = { type: "picture", picture: name, aspect };
       if (!name) problems.push(`${file.name}: ${message}`);
+      else if (into && !place) send({ type: "fill_tile", tile: into, picture: name, aspect });
       else if (instead && !place) send({ type: "put_instead", instead, tile });
       else send({ type: "add_tile", band, tile });
     }
