@@ -49,7 +49,7 @@ _LEAST_VEIL = 6
 _SAMPLED_PX = 48
 _HALVINGS = 10
 # How much of the ink a pattern has, the most first.
-_PATTERN_PARTS = (0.14, 0.1, 0.06, 0.03)
+_PATTERN_PARTS = (0.08, 0.05, 0.03)
 
 
 class Ground(BaseModel):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, ClassVar, Self
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator
@@ -36,13 +36,15 @@ class Asked:
 
 @dataclass(frozen=True, slots=True)
 class Offer:
-    """Something that can be added to a band: what it is called, what it holds, a word on it, and whether somebody
-    types into it right away."""
+    """Something that can be added to a band: what it is called, what it holds, a word on it, whether somebody types
+    into it right away, and what it holds where it is shown as an example, at least so high (px)."""
 
     label: str
     content: dict[str, Any]
     hint: str = ""
     is_typed: bool = False
+    sample: dict[str, Any] = field(default_factory=dict)
+    sample_height: float = 0.0
 
 
 class TileKind(BaseModel):

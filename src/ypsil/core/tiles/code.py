@@ -49,7 +49,9 @@ class CodeTile(TileKind):
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
-        return (Offer("A code to scan", {}, "opens an address from paper or a screen"),)
+        sample = {"address": "https://example.org"}
+        hint = "opens an address from paper or a screen"
+        return (Offer("A code to scan", {}, hint, sample=sample, sample_height=110),)
 
     def usual_size(self) -> tuple[int, int]:
         return (6, 24)

@@ -45,7 +45,8 @@ class DetailsTile(TileKind):
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
-        return (Offer("Details on demand", {}, "opens when it is pressed; in files it stands open"),)
+        sample = {"head": "How was this counted?"}
+        return (Offer("Details on demand", {}, "opens when it is pressed; in files it stands open", sample=sample),)
 
     def usual_size(self) -> tuple[int, int]:
         return (12, 6)

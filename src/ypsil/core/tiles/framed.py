@@ -31,7 +31,9 @@ class FramedTile(TileKind):
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
-        return (Offer("A framed page", {}, "a map or a form from elsewhere, where that is allowed"),)
+        sample = {"address": "https://example.org/map", "title": "A page from elsewhere"}
+        hint = "a map or a form from elsewhere, where that is allowed"
+        return (Offer("A framed page", {}, hint, sample=sample, sample_height=150),)
 
     def usual_size(self) -> tuple[int, int]:
         return (24, 44)

@@ -44,7 +44,9 @@ class PlayedTile(TileKind):
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
-        return (Offer("A film or a sound", {}, "played in its place, or led to; with its words"),)
+        sample = {"address": "https://example.org/film.mp4", "title": "A film"}
+        hint = "played in its place, or led to; with its words"
+        return (Offer("A film or a sound", {}, hint, sample=sample, sample_height=150),)
 
     def usual_size(self) -> tuple[int, int]:
         return (12, 30)

@@ -71,7 +71,9 @@ class ShapeTile(TypedTile):
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
         button = {"form": "pill", "fill": "accent", "text": "Read more", "role": "label"}
-        return (Offer("A button", button, "leads to an address, or to a band of the page"),)
+        return (
+            Offer("A button", button, "leads to an address, or to a band of the page", sample=button, sample_height=44),
+        )
 
     def writes(self, context: Context) -> Written | None:
         return None if self._form.is_line and not self.plain.strip() else self.written(context)

@@ -43,7 +43,8 @@ class SignTile(TileKind):
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
-        return (Offer("An icon", {"sign": "line:bulb"}, "thousands, of one line or in colour"),)
+        content = {"sign": "line:bulb"}
+        return (Offer("An icon", content, "thousands, of one line or in colour", sample=content, sample_height=110),)
 
     def signs(self) -> list[str]:
         return [*super().signs(), self.sign]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 from django.utils.safestring import SafeString, mark_safe
 
@@ -13,6 +14,7 @@ from ypsil.core.render.backing import Backing
 from ypsil.core.report import Band, ReportBody, ReportTable, TextTile, VisualTile
 from ypsil.core.report.suggest import Suggestion
 from ypsil.core.style import HouseStyle
+from ypsil.core.style.grounds import on, tone
 from ypsil.core.tiles import KINDS, AnyTile, Context, Offer, ToldTile
 from ypsil.core.visuals import Box, draw
 from ypsil.web.gather.services import address_of
@@ -85,14 +87,20 @@ def _behind(backing: Backing, name: str) -> str:
 
 
 def offer_drawing(kind: str, offer: Offer, style: HouseStyle) -> SafeString:
-    """Return what entries told in order will look like, with words that only say which is which; nothing for others."""
+    """Return what something will look like, with words that only say which is which; nothing for what is only typed."""
     told = KINDS[kind]
-    if not issubclass(told, ToldTile):
-        return mark_safe("")
-    content = offer.content | {"entries": [_sample(told, place) for place in range(len(offer.content["entries"]))]}
-    tile = told.model_validate({"type": kind, **content})
     context = Context(style=style, house=style)
-    height = tile.least_height(_OFFER_PX, context)
+    if issubclass(told, ToldTile):
+        entries = [_sample(told, place) for place in range(len(offer.content["entries"]))]
+        tile: AnyTile = told.model_validate({"type": kind, **offer.content, "entries": entries})
+        height = tile.least_height(_OFFER_PX, context)
+    elif offer.sample:
+        tile = told.model_validate({"type": kind, **offer.content, **offer.sample})
+        if tile.grounds():
+            context = replace(context, style=on(style, *(tone(style, one) for one in tile.grounds())))
+        height = max(offer.sample_height, tile.least_height(_OFFER_PX, context))
+    else:
+        return mark_safe("")
     scene = tile.draws(Box(_OFFER_PX, height), context).scene
     return mark_safe(
         f'<svg viewBox="0 0 {number(scene.width)} {number(height)}" aria-hidden="true">{scene_markup(scene)}</svg>'
