@@ -2,12 +2,17 @@
 
 import re
 import time
+from dataclasses import replace
 
 import pytest
 
+from ypsil.core.drawing.colour import relative_luminance
+from ypsil.core.drawing.scene import Path
 from ypsil.core.drawing.signs import CATEGORIES, SignManner, find_signs, is_sign, sign_named, sign_shapes
 from ypsil.core.drawing.signs.markup import sign_svg
 from ypsil.core.drawing.signs.shipped import coloured, line_icons
+from ypsil.core.render import compose
+from ypsil.core.report import ReportBody, parse_edit
 
 # What people look for in a report about a library, a school or a town, and a name that is right for it.
 WANTED = {
@@ -86,6 +91,45 @@ def test_two_tones_fill_what_is_closed_lightly():
         sign_shapes(f"line:{closed}", 0, 0, 24, SignManner("#104050", look=look)) for look in ("line", "two tones")
     )
     assert [shape.fill for shape in one] == ["none"] and [shape.opacity for shape in two] == [0.22, 1]
+
+
+def test_coloured_ones_become_shades_of_one_colour_and_keep_what_is_light_and_dark():
+    shades = ("#0c2a33", "#e6f0f2")
+    own = sign_shapes("coloured:fox", 0, 0, 24, PLAIN)
+    made = sign_shapes("coloured:fox", 0, 0, 24, replace(PLAIN, shades=shades))
+    assert len(made) == len(own) and [one.d for one in made] == [one.d for one in own]
+    pairs = sorted(
+        (relative_luminance(one.fill), relative_luminance(other.fill)) for one, other in zip(own, made, strict=True)
+    )
+    assert [light for _, light in pairs] == sorted(light for _, light in pairs)
+    ends = [relative_luminance(shade) for shade in shades]
+    assert all(ends[0] - 0.01 <= light <= ends[1] + 0.01 for _, light in pairs)
+
+
+@pytest.mark.parametrize("name", ["line:home", "coloured:fox", "book"])
+def test_all_are_made_smaller_about_their_middles(name):
+    small = sign_shapes(name, 10, 20, 40, replace(PLAIN, scale=0.5))
+    plain = sign_shapes(name, 20, 30, 20, PLAIN)
+    assert [(one.d, one.x, one.y) for one in small] == [(one.d, one.x, one.y) for one in plain]
+
+
+def test_a_report_says_how_all_of_its_icons_look():
+    tile = {
+        "id": "s1",
+        "type": "sign",
+        "sign": "coloured:fox",
+        "place": {"column": 0, "row": 0, "width": 4, "height": 12},
+    }
+    told = {"id": "p1", "type": "points", "entries": [{"head": "One", "sign": "coloured:fox"}]}
+    body = ReportBody.model_validate({"title": "T", "bands": [{"id": "b", "tiles": [tile, told]}]})
+    edit = {"type": "change_report", "changes": {"icons": {"coloured": "style", "size": 0.8}}}
+    before, after = compose(body, {}), compose(parse_edit(edit).apply(body), {})
+
+    def fills(made, at):
+        return {one.fill for one in made.tiles()[at].scene.shapes if isinstance(one, Path)}
+
+    for at in (0, 1):
+        assert fills(before, at) and not fills(before, at) & fills(after, at)
 
 
 def test_a_name_that_is_gone_is_none_and_draws_nothing():

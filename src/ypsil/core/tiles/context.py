@@ -8,9 +8,11 @@ from dataclasses import dataclass, field, replace
 from ypsil.core.answers.model import Answer
 from ypsil.core.cache import Cache
 from ypsil.core.document.model import PageFormat
+from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.routes import Span
 from ypsil.core.drawing.scene import Font, Scene
+from ypsil.core.drawing.signs.drawing import Plate, SignManner
 from ypsil.core.figures.locales import DEFAULT_LOCALE
 from ypsil.core.style.cards import CardManner
 from ypsil.core.style.house import HouseStyle
@@ -23,6 +25,8 @@ _SHAPE_BYTES = 300
 _ONE_PAGE = 1 << 28
 _HEADED = ("title", "heading", "big")
 _BOLD = ("label",)
+# What the darkest and the lightest part of a coloured picture become of the style's colour.
+_DARKEST, _LIGHTEST = 0.45, 0.12
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,6 +100,20 @@ class Context:
     is_opened: bool = False
     ends: Ends | None = None
     apart: str = ""
+
+    def signed(self, colour: str, *, stroke: float = 0.0, plate: Plate = "", plate_colour: str = "") -> SignManner:
+        """Return how a sign is drawn in a colour, as all of the report are; ``stroke`` is a line of its own."""
+        icons = self.icons
+        shades = (mix(colour, "#000000", _DARKEST), mix(self.style.paper, colour, _LIGHTEST))
+        return SignManner(
+            colour,
+            stroke or icons.stroke,
+            icons.look,
+            plate,
+            plate_colour,
+            scale=icons.size,
+            shades=shades if icons.coloured == "style" else None,
+        )
 
     def font(self, role: str) -> Font:
         """Return the type that a text of a role is set in."""

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from ypsil.core.drawing.rectangles import rounded
 from ypsil.core.drawing.scene import Path, Scene, Shape, Text
-from ypsil.core.drawing.signs import SignManner, sign_shapes
+from ypsil.core.drawing.signs import sign_shapes
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.tiles.base import TO_PRESS, Offer, TileKind, waiting
 from ypsil.core.tiles.context import Context, Drawn
@@ -70,7 +70,7 @@ class FramedTile(TileKind):
         said = wrap(address, box.width - 2 * em, small, most=2)
         high = size + (len(lines) * head.line_height) + len(said) * small.line_height + 0.6 * em
         top = max(em, (box.height - high) / 2)
-        manner = SignManner(style.accent, context.icons.stroke, context.icons.look)
+        manner = context.signed(style.accent)
         shapes += sign_shapes("line:world", (box.width - size) / 2, top, size, manner)
         y = top + size + 0.6 * em
         for line in lines:

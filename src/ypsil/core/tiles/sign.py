@@ -8,7 +8,7 @@ from pydantic import Field, field_validator
 
 from ypsil.core.drawing.colour import lifted
 from ypsil.core.drawing.scene import Scene
-from ypsil.core.drawing.signs import SignManner, is_sign, sign_label, sign_shapes
+from ypsil.core.drawing.signs import is_sign, sign_label, sign_shapes
 from ypsil.core.style.grounds import TONES, Ground, tone
 from ypsil.core.tiles.base import AS_SIGN, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn
@@ -57,10 +57,10 @@ class SignTile(TileKind):
 
     def draws(self, box: Box, context: Context) -> Drawn:
         side = min(box.width, box.height)
-        house, icons = context.style, context.icons
+        house = context.style
         plate = tone(context.house, self.plate_colour) if self.plate else ""
         colour = lifted(tone(house, self.colour), plate or house.paper, _SEEN)
-        manner = SignManner(colour, icons.stroke, icons.look, self.plate, plate)
+        manner = context.signed(colour, plate=self.plate, plate_colour=plate)
         shapes = sign_shapes(self.sign, (box.width - side) / 2, (box.height - side) / 2, side, manner)
         problem = "" if is_sign(self.sign) else _GONE
         return Drawn(Scene(box.width, box.height, tuple(shapes), self.alt.strip()), problem=problem)

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
+from ypsil.core.drawing.colour import mix, relative_luminance
 from ypsil.core.drawing.contours import mapped
 from ypsil.core.drawing.icons import icon_path, icons
 from ypsil.core.drawing.scene import Path, Rect, Shape
@@ -21,13 +22,16 @@ _ON_PLATE = 0.22
 @dataclass(frozen=True, slots=True)
 class SignManner:
     """How signs are drawn: the colour (as #rrggbb) of those that have none of their own, the width of the line on a
-    plane of 24, whether closed parts are filled lightly, and the plate behind with its colour."""
+    plane of 24, whether closed parts are filled lightly, the plate behind with its colour, how large they are for
+    their square, and what the darkest and the lightest part of coloured ones become (None: what they are)."""
 
     colour: str
     stroke: float = 2.0
     look: Look = "line"
     plate: Plate = ""
     plate_colour: str = ""
+    scale: float = 1.0
+    shades: tuple[str, str] | None = None
 
 
 def sign_shapes(name: str, x: float, y: float, size: float, manner: SignManner) -> list[Shape]:
@@ -52,12 +56,13 @@ def sign_label(name: str) -> str:
 
 
 def _plain(name: str, x: float, y: float, size: float, manner: SignManner) -> list[Shape]:
+    x, y, size = x + size * (1 - manner.scale) / 2, y + size * (1 - manner.scale) / 2, size * manner.scale
     of, _, label = name.rpartition(":")
     if of == "line":
         return _lined(label, x, y, size, manner)
     if of == "coloured":
         parts = _coloured_at(label, round(size, 2))
-        return [Path(d, fill, x=x, y=y, side=size) for fill, d in parts]
+        return [Path(d, _shaded(fill, manner.shades), x=x, y=y, side=size) for fill, d in parts]
     icon = icons().get(name)
     if icon is None:
         return []
@@ -65,6 +70,14 @@ def _plain(name: str, x: float, y: float, size: float, manner: SignManner) -> li
     wide = height * icon.aspect
     path = icon_path(name, x + (size - wide) / 2, y + (size - height) / 2, height, manner.colour)
     return [replace(path, side=wide)]
+
+
+def _shaded(fill: str, shades: tuple[str, str] | None) -> str:
+    """Return a colour as it is, or the shade that is as light for its ends."""
+    if shades is None or not fill.startswith("#"):
+        return fill
+    # The eye tells dark colours apart better than their light says.
+    return mix(shades[0], shades[1], relative_luminance(fill) ** 0.5)
 
 
 def _lined(label: str, x: float, y: float, size: float, manner: SignManner) -> list[Shape]:

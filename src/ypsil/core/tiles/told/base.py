@@ -17,7 +17,7 @@ from ypsil.core.drawing.colour import contrast_ratio, lifted, mix, readable_on
 from ypsil.core.drawing.frames import frame_outline
 from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.drawing.scene import Cover, Font, Path, Scene, Shape, Text
-from ypsil.core.drawing.signs import SignManner, sign_shapes
+from ypsil.core.drawing.signs import sign_shapes
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.style.grounds import TEXT_CONTRAST
 from ypsil.core.style.house import HouseStyle
@@ -173,8 +173,7 @@ class Setting:
 
     def drawn(self, name: str, x: float, y: float, size: float, colour: str, stroke: float = 0.0) -> list[Shape]:
         """Return a shipped sign as all of the report are drawn, or with a line of its own."""
-        icons = self.context.icons
-        return sign_shapes(name, x, y, size, SignManner(colour, stroke or icons.stroke, icons.look))
+        return sign_shapes(name, x, y, size, self.context.signed(colour, stroke=stroke))
 
 
 def in_columns(
