@@ -38,6 +38,7 @@ def report_with(*tiles):
 
 def test_a_picture_goes_into_letters_and_out_again_and_what_led_there_still_does():
     letters = {"id": "big", "type": "text", "role": "big", "text": "42", "place": PLACE, "card": {"fill": "wash"}}
+    letters |= {"leads_to": "https://example.org/", "turn": 5, "cites": [{"table": "t"}]}
     far = {"id": "far", "type": "text", "text": "x" * 30, "place": {**PLACE, "row": 60}}
     line = {"id": "line", "type": "connector", "from_tile": "big", "to_tile": "far"}
     before = report_with(letters, far, line)
@@ -50,6 +51,8 @@ def test_a_picture_goes_into_letters_and_out_again_and_what_led_there_still_does
         before.tile("big").place,
         letters_card(before),
     )
+    kept = ("leads_to", "turn", "cites")
+    assert [getattr(put, name) for name in kept] == [getattr(before.tile("big"), name) for name in kept]
     assert filled.tile("line").joins() == (put.id, "far")
     back = parse_edit({"type": "empty_tile", "tile": put.id}).apply(filled)
     again = back.bands[0].tiles[0]

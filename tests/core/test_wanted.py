@@ -187,6 +187,18 @@ def test_a_date_of_the_data_is_asked_for_in_words(wish, stat, said):
     assert figure_said(found, context).text == said
 
 
+@pytest.mark.parametrize(
+    "wish", ["precipitation on the last day", "total precipitation on the first day", "number of days"]
+)
+def test_words_that_name_an_amount_ask_for_that_and_for_no_date(wish):
+    figure = understood(wish, [SEATTLE[0]])[0].figure
+    assert figure.take == "value" and figure.question.measures[0].stat in ("sum", "count")
+
+
+def test_when_it_was_read_is_told_first_where_that_is_asked():
+    assert understood("last read", [SEATTLE[0]])[0].figure.take == "read"
+
+
 def test_as_of_may_mean_the_day_the_table_was_read():
     read = next(one.figure for one in understood("as of", [SEATTLE[0]]) if one.figure.take == "read")
     table = replace(SEATTLE[1], read=dt.date(2026, 9, 3))

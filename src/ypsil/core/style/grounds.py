@@ -6,10 +6,10 @@ import io
 import re
 from collections.abc import Callable
 from functools import lru_cache
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from PIL import Image
-from pydantic import BaseModel, ConfigDict, Field, field_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, field_validator
 
 from ypsil.core.drawing.colour import contrast_ratio, mix, relative_luminance
 from ypsil.core.drawing.oklch import from_oklch, to_oklch
@@ -77,6 +77,16 @@ class Ground(BaseModel):
         if not colour:
             raise ValueError("a ground has a colour")
         return colour
+
+
+def known_colour(colour: str) -> str:
+    """Return a tone's name or a code as it is; raises ValueError for what is neither."""
+    return Ground(colour=colour).colour
+
+
+# A colour of a tile, and how it is chosen.
+Tone = Annotated[str, AfterValidator(known_colour)]
+TONE_CHOICES: dict[str, Any] = {"enum": [*TONES], "labels": [*TONES.values()]}
 
 
 def pattern_colour(ground: str, style: HouseStyle) -> str:

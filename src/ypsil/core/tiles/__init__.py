@@ -6,6 +6,7 @@ Nothing outside this room asks which kind a tile is.
 from typing import TYPE_CHECKING
 
 from ypsil.core.registry import classes_in, one_of
+from ypsil.core.tiles.addressed import AddressedTile
 from ypsil.core.tiles.asked_table import ReportTable
 from ypsil.core.tiles.base import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, Asked, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
@@ -24,7 +25,7 @@ from ypsil.core.tiles.written import Written
 KINDS: dict[str, type[TileKind]] = {
     one.model_fields["type"].default: one
     for one in classes_in(__name__, __file__, TileKind)
-    if one not in (LaterTile, TypedTile, ToldTile)
+    if one not in (LaterTile, TypedTile, ToldTile, AddressedTile)
 }
 # Those that other tiles stand in.
 HOLDERS = frozenset(name for name, one in KINDS.items() if one.holds)

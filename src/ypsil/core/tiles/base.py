@@ -108,6 +108,10 @@ class TileKind(BaseModel):
         """Return it with a picture in it, which may be a tile of another kind; only for what takes one."""
         raise NotImplementedError
 
+    def kept(self) -> dict[str, Any]:
+        """Return what stays with it when it becomes a tile of another kind."""
+        return {name: getattr(self, name) for name in TileKind.model_fields if name not in ("type", "id")}
+
     def emptied(self) -> TileKind | None:
         """Return it without the picture that fills its letters; None where none does."""
         return None

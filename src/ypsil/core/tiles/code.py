@@ -6,16 +6,16 @@ import itertools
 from typing import Any, Literal
 
 import segno
-from pydantic import Field, field_validator
+from pydantic import Field
 from segno.encoder import DataOverflowError
 
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.drawing.scene import Path, Rect, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.style.grounds import TONES, Ground, tone
-from ypsil.core.tiles.base import AS_SIGN, Offer, TileKind, waiting
+from ypsil.core.style.grounds import TONE_CHOICES, Tone, tone
+from ypsil.core.tiles.addressed import AddressedTile
+from ypsil.core.tiles.base import AS_SIGN, Offer, waiting
 from ypsil.core.tiles.context import Context, Drawn
-from ypsil.core.tiles.leading import address_problem
 from ypsil.core.visuals import Box
 
 # What is left free round the code, in modules (ISO/IEC 18004:2015, 9.1).
@@ -27,8 +27,9 @@ _LEVELS = {"low": "l", "medium": "m", "quartile": "q", "high": "h"}
 _TOO_LONG = "This is more than a code can hold. Take a shorter address."
 
 
-class CodeTile(TileKind):
+class CodeTile(AddressedTile):
     offered_under = AS_SIGN
+    asks_for = "Type the address that scanning opens"
     called = "code"
     settings = ("address", "caption", "level", "colour")
     folded = dict.fromkeys(("level", "colour"), "Look")
@@ -40,12 +41,7 @@ class CodeTile(TileKind):
         title="Can be read with so much of it covered",
         json_schema_extra={"labels": ["7%", "15%", "25%", "30%"]},
     )
-    colour: str = Field("ink", title="Colour", json_schema_extra={"enum": [*TONES], "labels": [*TONES.values()]})
-
-    @field_validator("colour")
-    @classmethod
-    def _is_known(cls, colour: str) -> str:
-        return Ground(colour=colour).colour
+    colour: Tone = Field("ink", title="Colour", json_schema_extra=TONE_CHOICES)
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
@@ -56,19 +52,10 @@ class CodeTile(TileKind):
     def usual_size(self) -> tuple[int, int]:
         return (6, 24)
 
-    def hints(self) -> str:
-        return "" if self.address.strip() else "Type the address that scanning opens"
-
     def narrow_height(self, width: float, wide: Box, context: Context) -> float:
         return _ON_A_PHONE_PX
 
-    def draws(self, box: Box, context: Context) -> Drawn:
-        address = self.address.strip()
-        if not address:
-            return Drawn(Scene(box.width, box.height, ()))
-        problem = address_problem(address)
-        if problem:
-            return waiting(problem, box, context)
+    def _drawn(self, address: str, box: Box, context: Context) -> Drawn:
         try:
             made: Any = segno.make(address, error=_LEVELS[self.level], micro=False, boost_error=False)
         except DataOverflowError:

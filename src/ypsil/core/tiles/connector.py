@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 from typing import Any, Literal, Self
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from ypsil.core.document.model import Frame
 from ypsil.core.drawing.colour import contrast_ratio
@@ -16,7 +16,7 @@ from ypsil.core.drawing.routes import Point, Route, Side, Span, route
 from ypsil.core.drawing.scene import Path, Scene, Shape, Text
 from ypsil.core.drawing.svg import number as px
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.style.grounds import TONES, Ground, tone
+from ypsil.core.style.grounds import TONE_CHOICES, Tone, tone
 from ypsil.core.tiles.base import TileKind
 from ypsil.core.tiles.context import Context, Drawn, Ends
 from ypsil.core.tiles.shape import DASHES
@@ -65,16 +65,11 @@ class ConnectorTile(TileKind):
     says: str = Field("", max_length=120, title="Words on it")
     from_mark: Mark = Field("none", title="It starts with", json_schema_extra=_MARKS)
     to_mark: Mark = Field("arrow", title="It ends with", json_schema_extra=_MARKS)
-    colour: str = Field("ink", title="Colour", json_schema_extra={"enum": [*TONES], "labels": [*TONES.values()]})
+    colour: Tone = Field("ink", title="Colour", json_schema_extra=TONE_CHOICES)
     line_width: float = Field(2, ge=0.5, le=24, title="Its width, px")
     dash: Literal["solid", "dashed", "dotted"] = Field("solid", title="It is")
     from_side: AnySide = Field("", title="It leaves at", json_schema_extra=_SIDES)
     to_side: AnySide = Field("", title="It arrives at", json_schema_extra=_SIDES)
-
-    @field_validator("colour")
-    @classmethod
-    def _is_known(cls, colour: str) -> str:
-        return Ground(colour=colour).colour
 
     def joins(self) -> tuple[str, ...]:
         return (self.from_tile, self.to_tile)

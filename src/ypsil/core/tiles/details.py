@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.rectangles import rounded
 from ypsil.core.drawing.scene import Font, Path, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.prose.model import Block, Prose
-from ypsil.core.style.grounds import TONES, Ground, on, tone
+from ypsil.core.style.grounds import TONE_CHOICES, Tone, on, tone
 from ypsil.core.tiles.base import TO_PRESS, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.tiles.sourced import with_addresses
@@ -36,12 +36,7 @@ class DetailsTile(TileKind):
         description="paragraphs; addresses lead there",
         json_schema_extra={"shows": "lines"},
     )
-    colour: str = Field("tint", title="It stands on", json_schema_extra={"enum": [*TONES], "labels": [*TONES.values()]})
-
-    @field_validator("colour")
-    @classmethod
-    def _is_known(cls, colour: str) -> str:
-        return Ground(colour=colour).colour
+    colour: Tone = Field("tint", title="It stands on", json_schema_extra=TONE_CHOICES)
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:

@@ -10,7 +10,8 @@ from ypsil.core.drawing.rectangles import rounded
 from ypsil.core.drawing.scene import Path, Scene, Shape, Text
 from ypsil.core.drawing.signs import sign_shapes
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.tiles.base import TO_PRESS, Offer, TileKind, waiting
+from ypsil.core.tiles.addressed import AddressedTile
+from ypsil.core.tiles.base import TO_PRESS, Offer
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.tiles.leading import address_problem, host_of
 from ypsil.core.visuals import Box
@@ -19,9 +20,10 @@ _ON_A_PHONE_PX = 360.0
 _CORNER_PX, _LINE_PX, _SIGN = 10.0, 1.5, 2.4
 
 
-class FramedTile(TileKind):
+class FramedTile(AddressedTile):
     offered_under = TO_PRESS
     offered_rank = 3
+    asks_for = "Type the address of the page"
     called = "framed page"
     settings = ("address", "title", "alt")
     type: Literal["framed"] = "framed"
@@ -38,27 +40,15 @@ class FramedTile(TileKind):
     def usual_size(self) -> tuple[int, int]:
         return (24, 44)
 
-    def hints(self) -> str:
-        return "" if self.address.strip() else "Type the address of the page"
-
     def frames(self) -> str:
         """Return the address of what is framed, or nothing."""
         address = self.address.strip()
         return address if address.startswith("https://") and not address_problem(address) else ""
 
-    def leads(self) -> str:
-        return self.leads_to or ("" if address_problem(self.address) else self.address.strip())
-
     def narrow_height(self, width: float, wide: Box, context: Context) -> float:
         return _ON_A_PHONE_PX
 
-    def draws(self, box: Box, context: Context) -> Drawn:
-        address = self.address.strip()
-        if not address:
-            return Drawn(Scene(box.width, box.height, ()))
-        problem = address_problem(address)
-        if problem:
-            return waiting(problem, box, context)
+    def _drawn(self, address: str, box: Box, context: Context) -> Drawn:
         style, zoom = context.style, context.page.zoom
         em = context.page.text_px("body")
         head, small = style.body(em, bold=True), style.body(context.page.text_px("note"))

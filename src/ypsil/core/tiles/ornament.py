@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from ypsil.core.drawing.ornaments import ORNAMENTS, Ornament
 from ypsil.core.drawing.scene import Path, Scene
-from ypsil.core.style.grounds import TONES, Ground, tone
+from ypsil.core.style.grounds import TONE_CHOICES, Tone, tone
 from ypsil.core.tiles.base import TileKind
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.visuals import Box
@@ -25,13 +25,8 @@ class OrnamentTile(TileKind):
         title="Ornament",
         json_schema_extra={"enum": [*ORNAMENTS], "labels": [one.label for one in ORNAMENTS.values()]},
     )
-    colour: str = Field("accent", title="Colour", json_schema_extra={"enum": [*TONES], "labels": [*TONES.values()]})
+    colour: Tone = Field("accent", title="Colour", json_schema_extra=TONE_CHOICES)
     line_width: float = Field(2, ge=0.5, le=20, title="Width of its lines, px")
-
-    @field_validator("colour")
-    @classmethod
-    def _is_known(cls, colour: str) -> str:
-        return Ground(colour=colour).colour
 
     @property
     def _ornament(self) -> Ornament:

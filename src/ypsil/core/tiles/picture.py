@@ -88,7 +88,7 @@ class PictureTile(TileKind):
         # Kinds that are typed into know pictures, and not the other way round.
         from ypsil.core.tiles.text import TextTile
 
-        return TextTile(place=self.place, card=self.card, role="big", text=self.letters.strip())
+        return TextTile(**self.kept(), role="big", text=self.letters.strip())
 
     def usual_size(self) -> tuple[int, int]:
         page = PageFormat()

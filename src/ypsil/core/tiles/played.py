@@ -11,7 +11,8 @@ from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.rectangles import rounded
 from ypsil.core.drawing.scene import Cover, Font, Path, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.tiles.base import TO_PRESS, Offer, TileKind, waiting
+from ypsil.core.tiles.addressed import AddressedTile
+from ypsil.core.tiles.base import TO_PRESS, Offer
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.tiles.leading import Played, address_problem, host_of
 from ypsil.core.visuals import Box
@@ -22,9 +23,10 @@ _BUTTON_PX, _CORNER_PX, _WIDE, _HIGH = 56.0, 10.0, 16.0, 9.0
 _LEAST_PX = 64.0
 
 
-class PlayedTile(TileKind):
+class PlayedTile(AddressedTile):
     offered_under = TO_PRESS
     offered_rank = 2
+    asks_for = "Type the address of a film or a sound"
     called = "film or sound"
     settings = ("address", "title", "picture", "alt", "words")
     type: Literal["played"] = "played"
@@ -51,9 +53,6 @@ class PlayedTile(TileKind):
     def usual_size(self) -> tuple[int, int]:
         return (12, 30)
 
-    def hints(self) -> str:
-        return "" if self.address.strip() else "Type the address of a film or a sound"
-
     def pictures(self) -> list[str]:
         return [self.picture] if self.picture else []
 
@@ -67,9 +66,6 @@ class PlayedTile(TileKind):
             return None
         return Played(address, ending in _SOUNDS, self.label(), self.words.strip())
 
-    def leads(self) -> str:
-        return self.leads_to or ("" if address_problem(self.address) else self.address.strip())
-
     def narrow_height(self, width: float, wide: Box, context: Context) -> float:
         lines, font = self._lines(width, context)
         return width * _HIGH / _WIDE + len(lines) * font.line_height + font.size
@@ -79,13 +75,7 @@ class PlayedTile(TileKind):
         lines, font = self._lines(width, context)
         return len(lines) * font.line_height + font.size / 2 if lines else 0.0
 
-    def draws(self, box: Box, context: Context) -> Drawn:
-        address = self.address.strip()
-        if not address:
-            return Drawn(Scene(box.width, box.height, ()))
-        problem = address_problem(address)
-        if problem:
-            return waiting(problem, box, context)
+    def _drawn(self, address: str, box: Box, context: Context) -> Drawn:
         zoom = context.page.zoom
         lines, font = self._lines(box.width, context)
         high = max(min(box.height, _LEAST_PX * zoom), box.height - self.beneath(box.width, context))

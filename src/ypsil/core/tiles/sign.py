@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from ypsil.core.drawing.colour import lifted
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.drawing.signs import is_sign, sign_label, sign_shapes
-from ypsil.core.style.grounds import TONES, Ground, tone
+from ypsil.core.style.grounds import TONE_CHOICES, Tone, tone
 from ypsil.core.tiles.base import AS_SIGN, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.visuals import Box
@@ -27,19 +27,12 @@ class SignTile(TileKind):
     folded = {"alt": "In words"}
     type: Literal["sign"] = "sign"
     sign: str = Field("line:book", max_length=120, title="Icon", json_schema_extra={"shows": "sign"})
-    colour: str = Field("accent", title="Colour", json_schema_extra={"enum": [*TONES], "labels": [*TONES.values()]})
+    colour: Tone = Field("accent", title="Colour", json_schema_extra=TONE_CHOICES)
     plate: Literal["", "circle", "square"] = Field(
         "", title="On a plate", json_schema_extra={"labels": ["no", "a circle", "a square"]}
     )
-    plate_colour: str = Field(
-        "tint", title="The plate is", json_schema_extra={"enum": [*TONES], "labels": [*TONES.values()]}
-    )
+    plate_colour: Tone = Field("tint", title="The plate is", json_schema_extra=TONE_CHOICES)
     alt: str = Field("", max_length=300, title="In words", description="left out: it decorates, and says nothing")
-
-    @field_validator("colour", "plate_colour")
-    @classmethod
-    def _is_known(cls, colour: str) -> str:
-        return Ground(colour=colour).colour
 
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:

@@ -30,9 +30,7 @@ class TextTile(TypedTile):
 
     def filled(self, picture: str, aspect: float) -> PictureTile:
         letters = self.plain.strip()
-        return PictureTile(
-            place=self.place, card=self.card, picture=picture, aspect=aspect, letters=letters, alt=letters
-        )
+        return PictureTile(**self.kept(), picture=picture, aspect=aspect, letters=letters, alt=letters)
 
     def usual_size(self) -> tuple[int, int]:
         return _SIZES[self.role]

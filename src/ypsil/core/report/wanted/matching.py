@@ -28,6 +28,7 @@ _DATE_WANTED = re.compile(
     r"|(?:newest|latest|last|first|earliest|oldest) (?:date|day|entry)|(?:last |when .*)(?:read|updated|taken in))\b",
     re.IGNORECASE,
 )
+_READ = re.compile(r"\b(read|updated|taken in)\b", re.IGNORECASE)
 _FIRST_DAY = re.compile(r"\b(first|earliest|oldest)\b", re.IGNORECASE)
 _TOTAL_NOT_SAID = "its total, as nothing else is said"
 _MEAN_NOT_SAID = "its mean, as nothing else is said"
@@ -91,8 +92,9 @@ class _Measured:
 
 
 def _in_table(text: str, table: AtHand) -> Iterator[Understood]:
-    yield from _dates(text, table)
     heard = hear(text, table.profile, table.name)
+    if not heard.named("number") and not heard.stat:
+        yield from _dates(text, table)
     if not heard.names and heard.stat not in ("count", "distinct"):
         return
     fuzzy = sum(_SLIP for name in heard.names if name.slip)
@@ -120,17 +122,19 @@ def _dates(text: str, table: AtHand) -> Iterator[Understood]:
     if asked is None:
         return
     stat: Stat = "min" if _FIRST_DAY.search(text) else "max"
-    figures = [
-        LiveFigure(table=table.uid, question=Question(measures=(Measure(stat=stat, column=column.name),)))
-        for column in table.profile.of("date")
-    ]
+    named = "first" if stat == "min" else "newest"
+    found = []
+    for column in table.profile.of("date"):
+        question = Question(measures=(Measure(stat=stat, column=column.name),))
+        said = f"The {named} {column.shown or column.name} in the data"
+        found.append((LiveFigure(table=table.uid, question=question), said))
     if stat == "max":
-        read = Question(measures=(Measure(stat="count"),))
-        figures.append(LiveFigure(table=table.uid, question=read, take="read"))
-    for rank, figure in enumerate(figures):
+        read = LiveFigure(table=table.uid, question=Question(measures=(Measure(stat="count"),)), take="read")
+        found.insert(0 if _READ.search(text) else len(found), (read, told(read)))
+    for rank, (figure, said) in enumerate(found):
         if _can_be_asked(figure, table.profile):
             heard = ((asked[0], "a date"),)
-            yield Understood(figure, table.name, told(figure), heard, (), (), round(1 - _RANK * rank, 3))
+            yield Understood(figure, table.name, said, heard, (), (), round(1 - _RANK * rank, 3))
 
 
 def _left_aside(heard: Heard, figure: LiveFigure) -> Iterator[str]:
