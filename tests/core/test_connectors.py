@@ -66,6 +66,14 @@ class TestWays:
         if len(between) == 1:
             assert inside[0] == 0
 
+    @given(spans, st.floats(2, 40), st.floats(-0.9, 0.9), st.sampled_from(["straight", "elbow", "curve"]))
+    def test_over_a_narrow_gap_it_goes_straight_across_where_both_are(self, one, free, lower, way):
+        other = Span(one.right + free, one.y + lower * one.height, 50, one.height)
+        found = route(one, other, way, gap=AIR, trims=(0, 9))
+        assert found.start[1] == found.end[1] and found.leaves == (1, 0)
+        assert max(one.y, other.y) <= found.start[1] <= min(one.foot, other.foot)
+        assert one.right <= found.start[0] <= found.points[-1][0] <= found.end[0] <= other.x
+
     def test_in_a_row_without_room_between_it_goes_below(self):
         row = [Span(at * 112.0, 0, 100, 60) for at in range(3)]
         found = route(row[0], row[2], gap=AIR, around=[row[1]])
@@ -76,6 +84,8 @@ class TestWays:
 
     @given(spans, spans, st.sampled_from(["straight", "elbow", "curve"]))
     def test_it_starts_and_ends_beside_the_middles_of_sides(self, one, other, way):
+        # Over a narrow gap it goes straight across instead.
+        assume(away(one, other) < 0 or away(one, other) >= 60)
         found = route(one, other, way, gap=AIR)
         for span, point in ((one, found.start), (other, found.end)):
             middles = [span.at(side, AIR) for side in SIDES]

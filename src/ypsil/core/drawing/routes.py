@@ -19,6 +19,8 @@ _FACING: dict[Side, Side] = {"left": "right", "right": "left", "top": "foot", "f
 # How far a line with elbows goes straight on before it may bend.
 _STUB = 16.0
 _CORNER = 9.0
+# How long a line over a narrow gap is at least, where it touches both sides, and how much of it marks may take.
+_LEAST_LINE, _MARKED = 16.0, 0.9
 # What a bend, a way through what stands between, through what it connects, and straight back cost, in px of way.
 _BEND, _AROUND, _THROUGH, _BACK = 14.0, 3_000.0, 20_000.0, 60_000.0
 # How far a curve's handles reach: so much of the distance, within bounds.
@@ -99,12 +101,7 @@ def sides_between(start: Span, end: Span) -> tuple[Side, Side]:
     >>> sides_between(Span(0, 0, 10, 10), Span(40, 5, 10, 10)), sides_between(Span(0, 0, 10, 10), Span(4, 4, 10, 10))
     (('right', 'left'), ('right', 'right'))
     """
-    gaps: dict[Side, float] = {
-        "right": end.x - start.right,
-        "left": start.x - end.right,
-        "foot": end.y - start.foot,
-        "top": start.y - end.foot,
-    }
+    gaps = _gaps(start, end)
     side = max(gaps, key=lambda one: gaps[one])
     return (side, _FACING[side]) if gaps[side] >= 0 else ("right", "right")
 
@@ -128,6 +125,9 @@ def route(
     """
     usual = sides_between(start, end)
     leaving, arriving = sides[0] or usual[0], sides[1] or usual[1]
+    near = _across_a_gap(start, end, (leaving, arriving), gap, zoom)
+    if near is not None:
+        return _straight(*near, trims)
     if way == "elbow":
         return _elbow(_Room(start, end, tuple(around), _STUB * zoom), (leaving, arriving), sides, gap, trims, zoom)
     first, last = start.at(leaving, gap), end.at(arriving, gap)
@@ -136,9 +136,41 @@ def route(
     return _curve(first, last, (_OUTWARD[leaving], _OUTWARD[arriving]), trims, zoom)
 
 
+def _across_a_gap(
+    start: Span, end: Span, sides: tuple[Side, Side], gap: float, zoom: float
+) -> tuple[Point, Point] | None:
+    """Return the ends of a line over a gap that has no room for bends, as high as both rectangles are there; None where
+    there is room, or no such height."""
+    leaving, arriving = sides
+    if _FACING[leaving] != arriving:
+        return None
+    level = leaving in ("left", "right")
+    free = _gaps(start, end)[leaving]
+    low = max(start.y, end.y) if level else max(start.x, end.x)
+    high = min(start.foot, end.foot) if level else min(start.right, end.right)
+    if not 0 < free < 2 * (gap + _STUB * zoom) or high <= low:
+        return None
+    air = min(gap, max(0.0, (free - _LEAST_LINE * zoom) / 2))
+    middle = (low + high) / 2
+    (x1, y1), (x2, y2) = start.at(leaving, air), end.at(arriving, air)
+    return ((x1, middle), (x2, middle)) if level else ((middle, y1), (middle, y2))
+
+
+def _gaps(start: Span, end: Span) -> dict[Side, float]:
+    """Return how far a rectangle lies beyond each side of another, below 0 where it does not."""
+    return {
+        "right": end.x - start.right,
+        "left": start.x - end.right,
+        "foot": end.y - start.foot,
+        "top": start.y - end.foot,
+    }
+
+
 def _straight(first: Point, last: Point, trims: tuple[float, float]) -> Route:
-    along = _unit(first, last)
-    points = (_towards(first, along, trims[0]), _towards(last, along, -trims[1]))
+    along, length = _unit(first, last), math.dist(first, last)
+    # Two marks on a short line leave it a little.
+    part = min(1.0, _MARKED * length / max(sum(trims), 1e-9))
+    points = (_towards(first, along, trims[0] * part), _towards(last, along, -trims[1] * part))
     return Route(_lines(points), points, _half(first, last), first, last, along, along)
 
 

@@ -21,6 +21,7 @@ from ypsil.core.visuals import Box
 _FILMS, _SOUNDS = ("mp4", "m4v", "webm", "ogv"), ("mp3", "m4a", "aac", "ogg", "oga", "opus", "wav", "flac")
 _BUTTON_PX, _CORNER_PX, _WIDE, _HIGH = 56.0, 10.0, 16.0, 9.0
 _LEAST_PX = 64.0
+_BESIDE_WORDS = 0.7
 
 
 class PlayedTile(AddressedTile):
@@ -105,7 +106,9 @@ class PlayedTile(AddressedTile):
     def _lines(self, width: float, context: Context) -> tuple[list[str], Font]:
         font = context.style.body(context.page.text_px("note"), bold=True)
         words = " ".join(self.title.split()) or host_of(self.address)
-        return (wrap(words, width, font, most=2) if words else []), font
+        # What is said in it is unfolded at the right of its name.
+        room = width * _BESIDE_WORDS if self.words.strip() else width
+        return (wrap(words, room, font, most=2) if words else []), font
 
     def lacks_words(self) -> bool:
         return bool(self.address.strip()) and not (self.alt.strip() or self.words.strip())
