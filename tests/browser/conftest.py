@@ -256,8 +256,8 @@ def until(page: Page, expression: str, arg: Any = None) -> None:
 
 def unfold(page: Page) -> None:
     """Unfold all settings of the chosen tile; they stay so."""
-    for folded in page.locator("#margin details.settings:not([open]) > summary").all()[::-1]:
-        folded.click()
+    folded = "#margin details.settings:not([open])"
+    page.evaluate("(folded) => document.querySelectorAll(folded).forEach((one) => (one.open = true))", folded)
 
 
 def typed_in(page: Page) -> Locator:

@@ -15,6 +15,7 @@ from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.drawing.scene import Shape, Text
 from ypsil.core.drawing.wrap import wrap
 from ypsil.core.errors import YpsilError
+from ypsil.core.fields import fields_of
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.style.house import HouseStyle
@@ -43,8 +44,7 @@ class VisualTile(TileKind):
         return visual(self.visual).default_size
 
     def takes_picture(self) -> bool:
-        field = visual(self.visual).options.model_json_schema().get("properties", {}).get("picture", {})
-        return bool(field.get("shows") == "picture")
+        return bool(fields_of(visual(self.visual).options).get("picture", {}).get("shows") == "picture")
 
     def filled(self, picture: str, aspect: float) -> Self:
         return self.model_copy(update={"options": self.options | {"picture": picture}})

@@ -13,6 +13,7 @@ from ypsil.core.drawing.frames import FRAMES, frame_outline
 from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import DrawingRefused
+from ypsil.core.fields import fields_of
 from ypsil.core.figures import LOCALES, format_number, languages, locale_name, locale_of
 from ypsil.core.questions.model import Question
 from ypsil.core.questions.offered import Blank, Choice, choices, offers
@@ -134,10 +135,9 @@ def option_fields(tile: VisualTile, labels: Mapping[str, str]) -> list[OptionFie
     except DrawingRefused:
         # The tile says what is wrong; its settings start anew.
         present = entry.options()
-    schemas = entry.options.model_json_schema().get("properties", {})
     return [
         _field(name, schema, getattr(present, name), labels)
-        for name, schema in schemas.items()
+        for name, schema in fields_of(entry.options).items()
         if not schema.get("hidden")
     ]
 
@@ -148,7 +148,7 @@ def tile_fields(tile: AnyTile, labels: Mapping[str, str]) -> tuple[list[OptionFi
     if not tile.settings:
         return [], []
     kind = type(tile)
-    schemas = kind.model_json_schema()["properties"]
+    schemas = fields_of(kind)
     fields = {name: _field(name, schemas[name], getattr(tile, name), labels) for name in tile.settings}
     groups: dict[str, list[OptionField]] = {}
     for name, field in fields.items():

@@ -79,16 +79,17 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     tile = document.tile(tile_id)
     if tile is None:
         return report_margin(request, uid)
+    sources = sources_of(found, document)
     context: dict[str, Any] = {
         "report": found,
         "tile": tile,
         "standing": standing.standing_of(document, [tile_id]),
-        "to_point_to": pointed_to(found, document, tile),
+        "to_point_to": pointed_to(sources, document, tile),
         "not_shown": not_shown(tile),
     }
     shown = as_visual(tile)
     if shown is not None:
-        return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, shown))
+        return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, shown, sources))
     typed = as_text(tile)
     if typed is not None:
         context |= _text_context(found, document, typed)
@@ -142,13 +143,13 @@ def _text_context(found: Report, document: ReportBody, tile: TypedTile) -> dict[
     }
 
 
-def pointed_to(found: Report, document: ReportBody, tile: AnyTile) -> list[tuple[int, str, bool, str]]:
+def pointed_to(sources: Sources, document: ReportBody, tile: AnyTile) -> list[tuple[int, str, bool, str]]:
     """Return the sources that a tile can point to: the number of each, what it is, whether it does, and the edit that
     changes that."""
     if tile.names_sources or tile.holds or tile.joins():
         return []
     offered = []
-    for number, source in enumerate(named_sources(document, sources_of(found, document).tables), 1):
+    for number, source in enumerate(named_sources(document, sources.tables), 1):
         if source.cite is not None:
             points = source.cite in tile.cites
             cites = [one for one in tile.cites if one != source.cite] if points else [*tile.cites, source.cite]
@@ -196,8 +197,7 @@ def tidied(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     return JsonResponse({"frames": [frame.model_dump() for frame, _ in frames], "moves": sum(has for _, has in frames)})
 
 
-def _visual_context(found: Report, document: ReportBody, tile: VisualTile) -> dict[str, Any]:
-    sources = sources_of(found, document)
+def _visual_context(found: Report, document: ReportBody, tile: VisualTile, sources: Sources) -> dict[str, Any]:
     page = page_of(found, sources)
     view = next(view for view in page.tiles() if view.tile.id == tile.id)
     table = tables_of(found.owner).filter(uid=tile.table).first()

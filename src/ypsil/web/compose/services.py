@@ -29,7 +29,7 @@ from ypsil.web.gather.services import (
     Table,
     Version,
     columns_of,
-    current_preparation,
+    current_preparations,
     pictures_named,
     prepared,
     report_table,
@@ -113,8 +113,10 @@ def sources_of(report: Report, document: ReportBody | None = None) -> Sources:
     tables: dict[str, ReportTable] = {}
     held: list[Held] = []
     seen = [program_digest(), str(report.revision)]
-    for table in tables_of(report.owner).filter(uid__in=document.tables()):
-        preparation = current_preparation(table)
+    asked = list(tables_of(report.owner).filter(uid__in=document.tables()))
+    preparations = current_preparations(asked)
+    for table in asked:
+        preparation = preparations.get(table.uid)
         if preparation is None:
             continue
         if table.held is not None:

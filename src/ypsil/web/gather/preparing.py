@@ -122,15 +122,15 @@ def prepared(
     version = version or table.current
     assert version is not None
     recipe = recipe or table.read_recipe()
-    first = base(version, recipe.reading, progress)
     steps = tuple(step for step in recipe.steps if step.on)
     if not steps:
-        return first
+        return base(version, recipe.reading, progress)
     others = _Others(table, within)
     digest = others.digest(recipe)
     found = version.preparations.filter(digest=digest).first()
     if found is not None:
         return found
+    first = base(version, recipe.reading, progress)
     results = replay(rows_of(first), steps, Context(others.rows), progress)
     if within and others.loops:
         # The table that asked cannot be prepared this way; its own step says so.
