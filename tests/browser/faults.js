@@ -10,30 +10,34 @@
   const strip = document.querySelector(".strip");
   if (strip && window.innerWidth >= 1024 && strip.getBoundingClientRect().height > STRIP_PX) found.push("the strip has more than one line");
 
-  const isShown = (element) => {
-    if (!element.checkVisibility({ opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true })) return false;
-    for (let one = element; one; one = one.parentElement) {
-      const style = getComputedStyle(one);
-      const isForEars = style.clipPath === "inset(50%)" || (style.position === "absolute" && one.offsetWidth <= 1);
-      if (isForEars || style.opacity === "0") return false;
-    }
-    return true;
+  // Each asks what holds an element: what was found of that is remembered.
+  const remembered = (found) => {
+    const known = new Map();
+    const ask = (element) => {
+      if (!known.has(element)) known.set(element, found(element, ask));
+      return known.get(element);
+    };
+    return ask;
   };
-  const scrolls = (element) => {
-    for (let one = element; one && one !== root; one = one.parentElement) {
-      const style = getComputedStyle(one);
-      if (["auto", "scroll"].includes(style.overflowX) || ["auto", "scroll"].includes(style.overflowY)) return one;
-    }
-    return null;
-  };
-  const cuts = (element) => {
-    for (let one = element; one && one !== root; one = one.parentElement) {
-      const style = getComputedStyle(one);
-      if (["hidden", "clip"].includes(style.overflowX)) return one;
-      if (["auto", "scroll"].includes(style.overflowX)) return null;
-    }
-    return null;
-  };
+  const isWithinShown = remembered((element, ask) => {
+    if (!element) return true;
+    const style = getComputedStyle(element);
+    const isForEars = style.clipPath === "inset(50%)" || (style.position === "absolute" && element.offsetWidth <= 1);
+    return !isForEars && style.opacity !== "0" && ask(element.parentElement);
+  });
+  const isShown = (element) =>
+    element.checkVisibility({ opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true }) && isWithinShown(element);
+  const scrolls = remembered((element, ask) => {
+    if (!element || element === root) return null;
+    const style = getComputedStyle(element);
+    return ["auto", "scroll"].includes(style.overflowX) || ["auto", "scroll"].includes(style.overflowY) ? element : ask(element.parentElement);
+  });
+  const cuts = remembered((element, ask) => {
+    if (!element || element === root) return null;
+    const style = getComputedStyle(element);
+    if (["hidden", "clip"].includes(style.overflowX)) return element;
+    return ["auto", "scroll"].includes(style.overflowX) ? null : ask(element.parentElement);
+  });
 
   const texts = [];
   const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
