@@ -224,8 +224,8 @@ def made_report(page: Page, server: str, title: str, edits: Sequence[dict[str, A
     editor_is_ready(page)
 
 
-# Shapes of drawings that say nothing by themselves, and what is folded away, are thousands on some pages, and nothing to
-# a checker of pages: they are laid aside while it looks. What is read, pressed or reached by keys stays.
+# Shapes of drawings that say nothing by themselves, and what is folded away, are thousands on some pages, and nothing
+# to a checker of pages: they are laid aside while it looks. What is read, pressed or reached by keys stays.
 CHECKED = """async ({ kept, ...options }) => {
   const drawn = [...document.querySelectorAll('svg *')].filter((one) => !one.querySelector(kept) && !one.matches(kept));
   const aside = [...drawn, ...document.querySelectorAll('details:not([open]) > :not(summary)')];

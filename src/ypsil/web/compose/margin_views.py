@@ -89,7 +89,8 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     }
     shown = as_visual(tile)
     if shown is not None:
-        return render(request, "compose/_margin_visual.html", context | _visual_context(found, document, shown, sources))
+        context |= _visual_context(found, document, shown, sources)
+        return render(request, "compose/_margin_visual.html", context)
     typed = as_text(tile)
     if typed is not None:
         context |= _text_context(found, document, typed)
