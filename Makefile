@@ -7,7 +7,7 @@ TEST_STAMP := $(VENV)/.installed-for-tests
 BENCH_STAMP := $(VENV)/.installed-for-benchmarks
 PIP := $(PYTHON) -m pip install --quiet --disable-pip-version-check
 
-.PHONY: setup demo serve test bench screenshots fmt lint css schemas vendor lock
+.PHONY: setup demo serve test tests bench screenshots fmt lint css schemas vendor lock
 
 setup: $(STAMP)
 
@@ -43,7 +43,11 @@ lint: $(TEST_STAMP)
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
 
-test: $(TEST_STAMP) lint
+# Style, types and layers are looked at while the first tests run.
+test: $(TEST_STAMP)
+	$(MAKE) --no-print-directory -j 2 lint tests
+
+tests: $(TEST_STAMP)
 	$(VENV)/bin/pytest -n 2 --dist worksteal
 
 bench: $(BENCH_STAMP)

@@ -20,6 +20,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
+from ypsil.demo.gallery import SECTIONS
 from ypsil.web.server import free_port
 
 # Without a graphics card, drawing as one would costs more than drawing plainly.
@@ -37,11 +38,12 @@ LONGEST = ("test_power_cut", "test_no_page_is_broken", "test_the_whole_line", "t
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    def rank(item: pytest.Item) -> int:
-        name = item.path.stem if item.path.parent == Path(__file__).parent else ""
-        return LONGEST.index(name) if name in LONGEST else len(LONGEST)
-
-    items.sort(key=rank)
+    # What needs the database stands before all of them, as no browser may be open there.
+    own = [place for place, item in enumerate(items) if item.path.parent == Path(__file__).parent]
+    ranks = {name: rank for rank, name in enumerate(LONGEST)}
+    ordered = sorted((items[place] for place in own), key=lambda item: ranks.get(item.path.stem, len(LONGEST)))
+    for place, item in zip(own, ordered, strict=True):
+        items[place] = item
 
 
 def _as_people_start_it(home: Path | str) -> dict[str, str]:
@@ -222,6 +224,22 @@ def made_report(page: Page, server: str, title: str, edits: Sequence[dict[str, A
         assert reply.ok, reply.text()
     page.goto(made.url)
     editor_is_ready(page)
+
+
+# What the tables of the gallery are called on the desk.
+_TABLES = {"visits": "Visits", "survey": "Readers survey"}
+
+
+def chosen_figure(page: Page, server: str, name: str) -> Locator:
+    """Put a visual of the gallery into a report of its own, choose it and return it."""
+    table, question, title, options = next(entries[name] for _, entries in SECTIONS if name in entries)
+    found = re.search(rf'href="/tables/([\w-]+)/">{_TABLES[table]}<', page.request.get(server + "/").text())
+    assert found, f"no table on the desk is called {_TABLES[table]}"
+    tile = {"type": "visual", "table": found[1], "question": question, "visual": name, "title": title}
+    band = {"message": name, "tiles": [{**tile, "options": options}]}
+    made_report(page, server, f"One {name}", [{"type": "clear_page"}, {"type": "add_band", "band": band}])
+    page.locator(".tile.visual .pick").click()
+    return page.locator("#page .tile.visual")
 
 
 # Shapes of drawings that say nothing by themselves, and what is folded away, are thousands on some pages, and nothing

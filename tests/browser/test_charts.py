@@ -4,11 +4,9 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, open_report, undo, unfold
+from tests.browser.conftest import chosen_figure, editor_is_ready, open_report, undo, unfold
 from ypsil.core.style import HouseStyle
-from ypsil.demo.gallery import SECTIONS
 
-IN_ORDER = [name for _, entries in SECTIONS for name in entries]
 RISE = HouseStyle().rise
 
 
@@ -264,19 +262,10 @@ def test_how_words_are_counted_is_changed_in_the_sentence(author, server):
 
 def test_which_way_is_good_is_said_once_with_the_table_and_colours_the_changes(author, server):
     page = author
-    page.goto(f"{server}/")
-    page.get_by_role("link", name=re.compile("every visual once")).first.click()
-    editor_is_ready(page)
-    gallery = page.url
-
-    def open_waterfall():
-        page.goto(gallery)
-        editor_is_ready(page)
-        page.locator(".tile.visual .pick").nth(IN_ORDER.index("waterfall")).click()
-        expect(page.get_by_label("Which way is good")).to_have_value("as said")
-        return page.locator("#page .tile.visual").nth(IN_ORDER.index("waterfall")).locator(f"rect[fill='{RISE}']")
-
-    expect(open_waterfall()).to_have_count(0)
+    rises = chosen_figure(page, server, "waterfall").locator(f"rect[fill='{RISE}']")
+    report = page.url
+    expect(page.get_by_label("Which way is good")).to_have_value("as said")
+    expect(rises).to_have_count(0)
     expect(page.locator("#margin")).to_contain_text("Nobody has said which way of")
     page.goto(f"{server}/")
     page.get_by_role("link", name="Visits", exact=True).click()
@@ -288,7 +277,11 @@ def test_which_way_is_good_is_said_once_with_the_table_and_colours_the_changes(a
     step = page.get_by_role("button", name="It is good when “Visits” rises", exact=True)
     expect(step).to_be_visible()
     table = page.url
-    expect(open_waterfall()).not_to_have_count(0)
+    page.goto(report)
+    editor_is_ready(page)
+    page.locator(".tile.visual .pick").click()
+    expect(page.get_by_label("Which way is good")).to_have_value("as said")
+    expect(rises).not_to_have_count(0)
     expect(page.locator("#margin")).not_to_contain_text("Nobody has said")
     page.goto(table)
     page.get_by_role("button", name="Undo", exact=True).click()

@@ -5,21 +5,12 @@ import re
 from PIL import Image
 from playwright.sync_api import expect
 
-from tests.browser.conftest import open_report, undo, unfold
-from ypsil.demo.gallery import SECTIONS
-
-IN_ORDER = [name for _, entries in SECTIONS for name in entries]
-
-
-def open_figure(page, server, name):
-    """Choose a figure of the gallery."""
-    open_report(page, server, "[^<]*every visual once")
-    page.locator(".tile.visual .pick").nth(IN_ORDER.index(name)).click()
+from tests.browser.conftest import chosen_figure, undo, unfold
 
 
 def test_an_icon_is_found_by_a_word_and_chosen_with_the_keyboard(author, server):
     page = author
-    open_figure(page, server, "icon_row")
+    chosen_figure(page, server, "icon_row")
     icon = page.locator("#option-icon")
     expect(icon).to_have_text("book")
     icon.press("Enter")
@@ -37,7 +28,7 @@ def test_an_icon_is_found_by_a_word_and_chosen_with_the_keyboard(author, server)
 
 def test_a_picture_in_the_digits_is_chosen_and_taken_out_again(author, server):
     page = author
-    open_figure(page, server, "filled_numerals")
+    chosen_figure(page, server, "filled_numerals")
     picture = page.locator("#option-picture")
     expect(picture).to_have_text("heart")
     picture.press("Enter")
@@ -49,7 +40,7 @@ def test_a_picture_in_the_digits_is_chosen_and_taken_out_again(author, server):
 
 def test_a_picture_of_ones_own_is_brought_and_shown_inside_the_digits(author, server, tmp_path):
     page = author
-    open_figure(page, server, "filled_numerals")
+    chosen = chosen_figure(page, server, "filled_numerals")
     picture = page.locator("#option-picture")
     picture.press("Enter")
     bring = page.get_by_label("Bring your own picture")
@@ -62,7 +53,6 @@ def test_a_picture_of_ones_own_is_brought_and_shown_inside_the_digits(author, se
     Image.linear_gradient("L").save(sunset)
     bring.set_input_files(sunset)
     expect(picture).to_have_text("sunset")
-    chosen = page.locator(".tile.visual").nth(IN_ORDER.index("filled_numerals"))
     address = chosen.locator("image").get_attribute("href")
     assert page.request.get(f"{server}{address}").headers["content-type"] == "image/png"
     picture.press("Enter")
@@ -75,7 +65,7 @@ def test_a_picture_of_ones_own_is_brought_and_shown_inside_the_digits(author, se
 
 def test_a_duplicate_keeps_the_look_and_another_number_takes_seconds(author, server):
     page = author
-    open_figure(page, server, "icon_row")
+    chosen_figure(page, server, "icon_row")
     expect(page.locator("#option-icon")).to_have_text("book")
     tiles = page.locator("#page .tile.visual")
     before = tiles.count()

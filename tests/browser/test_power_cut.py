@@ -43,9 +43,9 @@ class Server:
                 self.cut()
 
 
-@pytest.fixture
-def own_server(demo_home, tmp_path):
-    home = tmp_path / "home"
+@pytest.fixture(scope="module")
+def own_server(demo_home, tmp_path_factory):
+    home = tmp_path_factory.mktemp("cut") / "home"
     shutil.copytree(demo_home, home)
     server = Server(home)
     yield server
