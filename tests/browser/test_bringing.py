@@ -2,6 +2,7 @@
 
 import base64
 import io
+import re
 
 import pytest
 from PIL import Image
