@@ -244,7 +244,7 @@ def chosen_figure(page: Page, server: str, name: str) -> Locator:
 
 # Shapes of drawings that say nothing by themselves, and what is folded away, are thousands on some pages, and nothing
 # to a checker of pages: they are laid aside while it looks. What is read, pressed or reached by keys stays.
-CHECKED = """async ({ kept, ...options }) => {
+CHECKED = """async ({ kept, within, ...options }) => {
   const drawn = [...document.querySelectorAll('svg *')].filter((one) => !one.querySelector(kept) && !one.matches(kept));
   const aside = [...drawn, ...document.querySelectorAll('details:not([open]) > :not(summary)')];
   const places = aside.map((one) => {
@@ -252,7 +252,7 @@ CHECKED = """async ({ kept, ...options }) => {
     one.replaceWith(place);
     return place;
   });
-  const found = await axe.run(document, options);
+  const found = await axe.run(within ?? document, options);
   places.forEach((place, at) => place.replaceWith(aside[at]));
   return found.violations;
 }"""
@@ -262,16 +262,22 @@ _SAYING = "title, desc, [role], [aria-label], [aria-labelledby], "
 _PRESSED = "[tabindex], a, a *, button *"
 
 
-def checked(page: Page, options: dict[str, Any], *, is_read: bool = True) -> list[dict[str, Any]]:
-    """Return what axe-core finds wrong on a page with these options; of drawings that are not ``is_read`` only what is
-    pressed counts."""
+def checked(
+    page: Page,
+    options: dict[str, Any],
+    *,
+    is_read: bool = True,
+    within: str | None = None,
+) -> list[dict[str, Any]]:
+    """Return what axe-core finds wrong on a page with these options, or within one part of it; of drawings that
+    are not ``is_read`` only what is pressed counts."""
     if not page.evaluate("typeof axe === 'object'"):
         # Evaluated by the test tool, which the page's own content policy does not bind.
         page.evaluate(AXE)
     kept = _SAYING + _PRESSED if is_read else _PRESSED
     # It is not in the frames of a page, so it need not wait for itself to answer there.
     options = {"resultTypes": ["violations"], "iframes": False, "preload": "runOnly" not in options, **options}
-    return page.evaluate(CHECKED, {"kept": kept, **options})
+    return page.evaluate(CHECKED, {"kept": kept, "within": within, **options})
 
 
 def editor_is_ready(page: Page) -> None:
