@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from ypsil.cli_build import add_build_options, build_file
+from ypsil.cli_draft import add_draft_options, draft_file
 from ypsil.core.errors import YpsilError
 
 MAX_JSON_BYTES = 1024 * 1024
@@ -62,6 +63,7 @@ def _parser() -> argparse.ArgumentParser:
         ("draw", "draw a visual to a file", _draw),
         ("cloud", "draw a word cloud to a file", _cloud),
         ("visuals", "list the visuals", _visuals),
+        ("draft", "make a first page of tables", _draft),
         ("build", "make a file of a packed report, with its own data or other", _build),
         ("demo", "serve the application with the sample data", _serve),
         ("serve", "serve the application", _serve),
@@ -70,7 +72,7 @@ def _parser() -> argparse.ArgumentParser:
     ):
         command = commands.add_parser(name, help=help_text, description=help_text)
         command.set_defaults(run=run, with_demo=name == "demo")
-        if name not in ("visuals", "demo", "serve"):
+        if name not in ("visuals", "draft", "demo", "serve"):
             command.add_argument("file", metavar="FILE")
         if name in ("inspect", "answer", "draw"):
             command.add_argument("--sheet", metavar="NAME")
@@ -81,6 +83,7 @@ def _parser() -> argparse.ArgumentParser:
         if name in ("draw", "cloud"):
             command.add_argument("--out", required=True, metavar="X.svg|png|pdf")
     add_build_options(commands.choices["build"])
+    add_draft_options(commands.choices["draft"])
     commands.choices["draw"].add_argument("--visual", required=True, metavar="V.json")
     cloud = commands.choices["cloud"]
     cloud.add_argument("--shape", default="rectangle")
@@ -357,6 +360,12 @@ def _cloud(parsed: argparse.Namespace) -> None:
 
 def _build(parsed: argparse.Namespace) -> None:
     content, said = build_file(parsed, _bytes)
+    _keep(content, parsed.out)
+    _print(said)
+
+
+def _draft(parsed: argparse.Namespace) -> None:
+    content, said = draft_file(parsed, _bytes)
     _keep(content, parsed.out)
     _print(said)
 

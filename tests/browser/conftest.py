@@ -298,7 +298,7 @@ def until(page: Page, expression: str, arg: Any = None) -> None:
 
 def unfold(page: Page) -> None:
     """Unfold all settings of the chosen tile; they stay so."""
-    folded = "#margin details.settings:not([open])"
+    folded = "#margin details[data-topic]:not([open])"
     page.evaluate("(folded) => document.querySelectorAll(folded).forEach((one) => (one.open = true))", folded)
 
 

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import until
+from tests.browser.conftest import editor_is_ready, undo, until
 from tests.factories import VISITS
 
 pytestmark = pytest.mark.browser
@@ -282,4 +282,27 @@ def test_a_file_dropped_on_the_desk_is_a_report_page_after_three_presses_at_most
     expect(page.locator("#page [data-kind='visual'] svg").first).to_be_visible()
     assert page.locator("#page [data-kind='visual']").count() >= 3
     assert page.locator("#page .waiting, #page [data-kind='spot']").count() == 0
-    expect(page.locator("#page h1")).to_contain_text("Brought")
+    expect(page.locator("#page")).to_contain_text("Brought")
+
+
+def test_a_visual_of_a_draft_says_why_it_is_there_and_another_takes_its_place(author, server):
+    page = author
+    page.goto(server)
+    page.get_by_role("link", name="Visits", exact=True).click()
+    page.get_by_role("button", name="Make a page of it").click()
+    editor_is_ready(page)
+    expect(page.locator("#page h1")).to_contain_text(re.compile("^Visits (rose|fell) by"))
+    leads = page.locator("#page .tile.visual", has_text="Visits per Branch")
+    finding = page.locator("#page [data-kind=text]", has_text="which is 23% of all visits")
+    expect(finding).to_have_count(1)
+    leads.locator(".pick").click()
+    expect(page.locator("#margin")).to_contain_text("Why it is here: Branch parts the rows into 10")
+    others = page.locator("#margin [data-others]")
+    others.locator("summary").press("Enter")
+    expect(others.locator(".suggestion").first).to_be_visible()
+    others.locator(".suggestion").first.press("Enter")
+    expect(finding).to_have_count(0)
+    expect(leads).to_have_count(0)
+    undo(page)
+    expect(finding).to_have_count(1)
+    expect(leads).to_have_count(1)

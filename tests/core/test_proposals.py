@@ -109,7 +109,7 @@ def monthly(columns, row, years=2):
 
 def test_columns_of_one_kind_are_drawn_together_over_time():
     # As the causes of death in the Crimean war (Nightingale, 1858; in the vega datasets) stand: a column each.
-    text = monthly("Wounds,Other,Disease", lambda month: f"{20 + month},{30 + month},{200 - month}")
+    text = monthly("Wounds,Other,Disease", lambda month: f"{1 + 5 * month},{2 + 4 * month},{210 - 9 * month}")
     first = proposed(text, "how it changes")[0]
     assert questions([first]) == [[("sum", "Wounds"), ("sum", "Other"), ("sum", "Disease")]]
     assert first.tile.title == "Wounds, Other and Disease per month" and first.tile.visual == "line"

@@ -125,7 +125,7 @@ def test_the_chooser_shows_words_compared_over_time_and_with_weights():
     shown = {one.tile.visual for one in suggest("what people say", "t", table, as_text(texts)) if one.fits}
     assert shown >= {"cloud", "bar", "word_line", "line"}
     weights = csv_table(
-        "Word,Points\n" + "\n".join(f"word{letter},{place + 1}" for place, letter in enumerate("abcdefghijklmn"))
+        "Word,Points\n" + "\n".join(f"word{letter},{3 * place + 1}" for place, letter in enumerate("abcdefghijklmn"))
     )
     found = suggest("what people say", "t", report_table(weights), profile(weights.frame, weights.columns))
     assert found[0].tile.visual == "bar"

@@ -68,7 +68,7 @@ def addresses(owner, table, report):
         "prepared-file": (table.uid, "csv"),
         "arrival": (arrival.uid,), "arrival-state": (arrival.uid,), "cancel-arrival": (arrival.uid,),
         "made-file": (made.uid,),
-        "tile-margin": (report.uid, "c1"), "tile-numbers": (report.uid, "c1"),
+        "tile-margin": (report.uid, "c1"), "tile-numbers": (report.uid, "c1"), "instead": (report.uid, "c1"),
         "tile-term": (report.uid, "c1"), "tile-themes": (report.uid, "c1"),
         **dict.fromkeys(("typed-draw", "typed-turn", "typed-keep"), (report.uid, "c1")),
         **dict.fromkeys(("typed-start", "band-margin", "tidied"), (report.uid, report.read().bands[0].id)),

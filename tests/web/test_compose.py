@@ -239,7 +239,7 @@ def test_settings_stand_by_topics_made_from_the_visuals_model(owner, report):
     page = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
     topics = ["Numbers", "Axes", "Colours", "Notes", "Columns", "Place", "Leads to", "Its sources"]
     assert re.findall(r'<details class="settings" data-topic="(.*?)">', page) == topics
-    stand_open = page[page.index('<div class="settings">') : page.index("<details")]
+    stand_open = page[page.index('<div class="settings">') : page.index('<details class="settings"')]
     assert re.findall(r'data-option="(\w+)"', stand_open) == ["palette", "emphasis", "values_on_marks"]
     assert 'data-option="decimals" data-empty="null"' in page
     edit = {"type": "change_tile", "tile": "c1", "changes": {"options": {"decimals": 1, "average": True}}}

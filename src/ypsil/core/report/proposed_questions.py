@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from ypsil.core.questions import Filter, Measure, Order, Per, Question
 from ypsil.core.questions.offered import classes_of
+from ypsil.core.report.amounts import amounts_of, natural_measure
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
 from ypsil.core.tables.shown_names import in_words
@@ -17,24 +18,11 @@ _MOST_QUESTIONS = 5
 _FEW_SPLITS = 6
 _MOST_POINTS = 200_000
 _READABLE_GROUPS = 60
-_SCALE_VALUES = 11
 _FEWEST_WEIGHTED = 12
 _FEWEST_SPACES = 3
-# What is measured of a thing or at a moment has a mean, and no total (common practice, no source).
-_MEASURED = frozenset({
-    "acceleration", "age", "ages", "altitude", "average", "avg", "bmi", "density", "depth", "displacement",
-    "duration", "elevation", "expect", "expectancy", "gallon", "gpa", "height", "heights", "high", "highest",
-    "horsepower", "humidity", "index", "latitude", "length", "level", "longitude", "low", "lowest", "mass", "max",
-    "maximum", "mean", "median", "min", "minimum", "mpg", "pct", "per", "percent", "percentage",
-    "ph", "pressure", "price", "prices", "rate", "rates", "rating", "ratings", "ratio", "score", "scores", "share",
-    "size", "speed", "temp", "temperature", "temperatures", "velocity", "weight", "width", "wind", "year", "yield",
-})  # fmt: skip
-_UNITS_OF_THINGS = frozenset({"%", "°C", "°F", "°", "km/h", "m/s", "mph", "mpg", "cm", "mm", "hPa", "dB", "ppm", "rpm"})
 # Fewer than so many periods are shown whole.
 _MANY_PERIODS = 60
 _LOWS, _HIGHS = frozenset({"min", "low", "lowest", "minimum"}), frozenset({"max", "high", "highest", "maximum"})
-# Places on the earth and in the calendar are no amounts.
-_POSITIONS = ("latitude", "longitude", "lat", "lon", "lng", "quarter", "month", "week", "weekday", "day", "hour")
 # Amounts of which one is no more than so many times the other are read on one scale.
 _ONE_SCALE = 20.0
 _MOST_TOGETHER = 4
@@ -55,17 +43,8 @@ def questions_for(purpose: Purpose, profile: Profile) -> list[Question]:
 
 
 def _measures(profile: Profile) -> list[Measure]:
-    amounts = [natural_measure(column, profile.rows) for column in amounts_of(profile)]
+    amounts = [natural_measure(column, profile) for column in amounts_of(profile)]
     return [*amounts[: _MOST_QUESTIONS - 1], Measure(stat="count")]
-
-
-def natural_measure(column: Column, rows: int) -> Measure:
-    """Amounts are added up; ratings and other short scales, shares, and what is measured of things (a temperature, an
-    age, a length) are averaged (common practice, no source)."""
-    repeats = column.distinct <= _SCALE_VALUES and rows >= 4 * column.distinct
-    words = set(in_words(column.name).lower().split())
-    is_measured = bool(words & _MEASURED) or column.unit in _UNITS_OF_THINGS
-    return Measure(stat="mean" if repeats or is_measured else "sum", column=column.name)
 
 
 def _natural_per(column: Column, profile: Profile) -> Per:
@@ -110,8 +89,8 @@ def _how_it_changes(profile: Profile) -> Iterable[Question]:
 def _kinds_of_one(profile: Profile) -> tuple[Measure, ...]:
     """Return amounts that stand beside each other, a column each, where nothing else parts the rows: much the same in
     size, in one unit, and all added up."""
-    added = [one for one in amounts_of(profile) if natural_measure(one, profile.rows).stat == "sum"]
-    if profile.of("category", "place", "list", "yesno", "text"):
+    added = [one for one in amounts_of(profile) if natural_measure(one, profile).stat == "sum"]
+    if not added or profile.of("category", "place", "list", "yesno", "text"):
         return ()
     sizes = {
         name: max(map(abs, map(float, ends))) for name, ends in profile.ends.items() if profile.column(name) in added
@@ -206,10 +185,6 @@ def _what_goes_together(profile: Profile) -> Iterable[Question]:
             )
 
 
-def amounts_of(profile: Profile) -> list[Column]:
-    return [column for column in profile.of("number") if column.name.lower() not in _POSITIONS]
-
-
 def _few(profile: Profile) -> list[Column]:
     """Columns with so few values that they can split an answer."""
     return [column for column in _named(profile) if column.distinct <= _FEW_SPLITS]
@@ -253,6 +228,4 @@ def _weighted_words(profile: Profile) -> Iterable[Question]:
     for column in profile.of("category", "text", "place"):
         for amount in amounts_of(profile)[:1]:
             if column.distinct == profile.rows and column.distinct >= _FEWEST_WEIGHTED:
-                yield Question(
-                    measures=(natural_measure(amount, profile.rows),), per=(Per(column=column.name),), keep=80
-                )
+                yield Question(measures=(natural_measure(amount, profile),), per=(Per(column=column.name),), keep=80)

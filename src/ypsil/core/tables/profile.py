@@ -52,6 +52,11 @@ class Profile:
     spreads: dict[str, Spread] = field(default_factory=dict)
     ends: dict[str, tuple[float | str, float | str]] = field(default_factory=dict)
 
+    def looks_whole(self, name: str) -> bool:
+        """Tell whether the lowest and the highest of a column's numbers are whole, as those of counts are."""
+        ends = self.ends.get(name, ())
+        return bool(ends) and all(isinstance(end, float) and end.is_integer() for end in ends)
+
     def has_times(self, name: str) -> bool:
         """Tell whether a column of dates says the time of day as well."""
         return any("T" in str(end) for end in self.ends.get(name, ()))

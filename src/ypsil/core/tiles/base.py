@@ -81,6 +81,7 @@ class TileKind(BaseModel):
     )
     leads_to: str = Field("", max_length=2_000, description="an address, or “#” and the id of a band, for readers")
 
+    why: str = Field("", max_length=500, description="why a draft put it there, for its author; readers never see it")
     cites: tuple[Cite, ...] = Field((), max_length=MOST_POINTED, description="the sources that it points to by numbers")
 
     @field_validator("leads_to")

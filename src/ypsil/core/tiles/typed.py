@@ -55,6 +55,7 @@ class TypedTile(TileKind):
         json_schema_extra={"labels": ["its place grows", "its type gets smaller"]},
     )
     hint: str = Field("", max_length=200, description="what belongs there, for its author; readers never see it")
+    says_of: str = Field("", pattern=r"^[a-z0-9]{0,16}$", description="the visual whose finding a draft wrote here")
     text: Text = Field("", description="plain, or with looks, lists and live figures")
 
     @field_validator("text")

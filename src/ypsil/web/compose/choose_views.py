@@ -6,10 +6,11 @@ import json
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
+from ypsil.core.draft import Subject, instead_of
 from ypsil.core.drawing.forms import FORMS
 from ypsil.core.drawing.icons import find_icons
 from ypsil.core.drawing.ornaments import ORNAMENTS
@@ -17,12 +18,13 @@ from ypsil.core.drawing.signs import CATEGORIES, find_signs, sign_named
 from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
 from ypsil.core.report.arrangements.model import PICTURE
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
-from ypsil.core.tiles import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, offered
+from ypsil.core.tiles import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, as_visual, offered
+from ypsil.core.visuals import VISUALS
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import margin
 from ypsil.web.compose.services import report_for
 from ypsil.web.compose.signs import sign_markup
-from ypsil.web.compose.thumbnails import band_drawing, offer_drawing, suggestion_drawing
+from ypsil.web.compose.thumbnails import band_drawing, offer_drawing, suggestion_drawing, visual_drawing
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS
 from ypsil.web.gather.services import (
     KeptPicture,
@@ -105,6 +107,31 @@ def _first_fitting(table: Table | None) -> str:
         return ""
     asked, profile = report_table(table, preparation), profile_of(preparation)
     return next((one for one in PURPOSES if any(found.fits for found in suggest(one, table.uid, asked, profile))), "")
+
+
+@login_required
+@require_safe
+def instead(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
+    """What could be shown in the place of a visual, drawn with its table."""
+    found = report_for(asker(request), uid)
+    body = found.read()
+    tile = as_visual(body.tile(tile_id))
+    table = tables_of(found.owner).filter(uid=tile.table).first() if tile else None
+    preparation = current_preparation(table) if table else None
+    if tile is None or table is None or preparation is None:
+        raise Http404
+    subject = Subject(table.uid, report_table(table, preparation), profile_of(preparation))
+    others = [one for one in map(as_visual, body.tiles()) if one is not None and one.id != tile.id]
+    shown = []
+    for piece in instead_of(tile, others, subject):
+        swap = {name: getattr(piece.tile, name) for name in ("visual", "options", "title")}
+        says = piece.says.model_dump(mode="json", exclude_defaults=True) if piece.says else ""
+        question = piece.tile.question.model_dump(mode="json", exclude_defaults=True)
+        edit = {"type": "swap_visual", "tile": tile.id, **swap, "question": question, "why": piece.why, "says": says}
+        named = piece.tile.title or piece.tile.options.get("label") or VISUALS[piece.tile.visual].label
+        answer = subject.table.answer(piece.tile.question)
+        shown.append((named, piece.why, visual_drawing(piece.tile, answer), json.dumps(edit)))
+    return render(request, "compose/_instead.html", {"shown": shown})
 
 
 @login_required

@@ -17,6 +17,7 @@ DONE = {
     "tidy_band": "tidied a band",
     "add_tile": "added a tile",
     "put_instead": "put a tile in a place",
+    "swap_visual": "showed something else",
     "connect_tiles": "connected tiles",
     "paste_tiles": "pasted",
     "duplicate_tiles": "duplicated",

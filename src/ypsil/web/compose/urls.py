@@ -52,6 +52,7 @@ urlpatterns = [
     path("reports/<str:uid>/tiles/<str:tile_id>/drawn/", typed_views.draw, name="typed-draw"),
     path("reports/<str:uid>/tiles/<str:tile_id>/turned/", typed_views.turn, name="typed-turn"),
     path("reports/<str:uid>/tiles/<str:tile_id>/kept/", typed_views.keep, name="typed-keep"),
+    path("reports/<str:uid>/tiles/<str:tile_id>/instead/", choose_views.instead, name="instead"),
     path("reports/<str:uid>/tiles/<str:tile_id>/words/", margin_views.tile_term, name="tile-term"),
     path("reports/<str:uid>/tiles/<str:tile_id>/themes/", theme_views.put, name="tile-themes"),
     path("reports/<str:uid>/choose/<str:band_id>/", choose_views.choose, name="choose"),

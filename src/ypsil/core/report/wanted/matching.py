@@ -13,7 +13,7 @@ from ypsil.core.figures import Grain
 from ypsil.core.prose.model import LiveFigure, Words
 from ypsil.core.prose.told import told
 from ypsil.core.questions.model import Measure, Order, Per, Question, Stat
-from ypsil.core.report.proposed_questions import amounts_of, natural_measure
+from ypsil.core.report.amounts import amounts_of, natural_measure
 from ypsil.core.report.wanted.hearing import Heard, hear, newest_day
 from ypsil.core.report.wanted.periods import Period, fixed_before, rule_for
 from ypsil.core.tables.conditions import Filter
@@ -194,7 +194,7 @@ def _measures(heard: Heard, profile: Profile) -> Iterator[_Measured]:
     if not numbers:
         yield from _without_amount(heard, profile)
         return
-    natural = natural_measure(numbers[0], profile.rows)
+    natural = natural_measure(numbers[0], profile)
     own = heard.stat if heard.stat not in ("", "count") else natural.stat
     not_said = _TOTAL_NOT_SAID if natural.stat == "sum" else _MEAN_NOT_SAID
     assumed = () if heard.stat not in ("", "count") else (not_said,)
@@ -228,7 +228,7 @@ def _shares(heard: Heard, numbers: list[Column], profile: Profile) -> Iterator[_
         yield _Measured(Measure(stat="share", column=name.column.name, values=("Yes",)), assumed)
     if not values and not heard.named("yesno"):
         for number in numbers:
-            yield _Measured(natural_measure(number, profile.rows), ("the whole, as no part of it is named",))
+            yield _Measured(natural_measure(number, profile), ("the whole, as no part of it is named",))
 
 
 def _without_amount(heard: Heard, profile: Profile) -> Iterator[_Measured]:
@@ -239,7 +239,7 @@ def _without_amount(heard: Heard, profile: Profile) -> Iterator[_Measured]:
         assumed = () if heard.stat else ("the number of rows, as no amount is named",)
         yield _Measured(Measure(stat="count"), assumed)
     for column in amounts_of(profile)[:3]:
-        measure = natural_measure(column, profile.rows)
+        measure = natural_measure(column, profile)
         if heard.stat in ("sum", "mean", "median", "max", "min"):
             measure = Measure(stat=heard.stat, column=column.name)
         shown = column.shown or column.name

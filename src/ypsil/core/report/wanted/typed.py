@@ -15,7 +15,7 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.prose.model import Block, LiveFigure, Prose, Run, Shown
 from ypsil.core.prose.told import told
 from ypsil.core.questions.model import Measure, Per, Question, Stat, Then
-from ypsil.core.report.proposed_questions import amounts_of, natural_measure
+from ypsil.core.report.amounts import amounts_of, natural_measure
 from ypsil.core.report.wanted.matching import AtHand
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles.asked_table import ReportTable
@@ -128,7 +128,7 @@ def _known(at_hand: AtHand, table: ReportTable) -> Iterator[_Known]:
     """Yield what a table gives: its amounts as a whole, in its newest periods and by groups, and how they changed."""
     profile = at_hand.profile
     columns = amounts_of(profile)[:_MOST_COLUMNS]
-    natural = tuple(natural_measure(column, profile.rows) for column in columns)
+    natural = tuple(natural_measure(column, profile) for column in columns)
     counted = Measure(stat="count")
     plain = (Measure(stat=stat, column=one.name) for one in columns for stat in _STATS)
     every = dict.fromkeys((*natural, counted, *plain))

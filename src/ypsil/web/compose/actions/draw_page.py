@@ -1,10 +1,9 @@
-"""Make a report with a first page of a table."""
+"""Make a report with a first draft of a table."""
 
 from __future__ import annotations
 
+from ypsil.core.draft import Subject, draft
 from ypsil.core.report import ReportBody
-from ypsil.core.report.arrangements import Finder
-from ypsil.core.report.first_page import first_page
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.actions.make_report import LONGEST_TITLE
 from ypsil.web.compose.edits import keep_report
@@ -18,5 +17,7 @@ def draw_page(asker: User, table: str) -> Report:
     preparation = current_preparation(found)
     name = " ".join(found.name.split())[:LONGEST_TITLE]
     title = name[:1].upper() + name[1:]
-    at_hand = [] if preparation is None else [(found.uid, report_table(found, preparation), profile_of(preparation))]
-    return keep_report(asker, first_page(title, Finder(at_hand), ReportBody(title=title)))
+    subjects = (
+        [] if preparation is None else [Subject(found.uid, report_table(found, preparation), profile_of(preparation))]
+    )
+    return keep_report(asker, draft(subjects, ReportBody(title=title)).body)

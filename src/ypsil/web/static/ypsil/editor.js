@@ -15,6 +15,7 @@ import { bindKeys } from "./bench/keys.js";
 import { drawMiniatures } from "./bench/miniatures.js";
 import { bindMoving } from "./bench/moving.js";
 import { bindReadyMade } from "./bench/ready_made.js";
+import { bindInstead } from "./bench/instead.js";
 import { bindSettings } from "./bench/settings.js";
 import { bindTidy } from "./bench/tidy.js";
 import { bindTyping } from "./bench/typing.js";
@@ -93,6 +94,7 @@ function start(state) {
   const readyMade = bindReadyMade({ dialog: byId("arrangements"), list: byId("ready-made"), url: saver.url, view, page });
   bindFields({ send });
   bindLooks({ send });
+  bindInstead(margin);
   bindSettings({ margin, say });
   bindShownNames({ csrf: body.dataset.csrf });
   bindEntries({ margin, send, say });

@@ -1,0 +1,250 @@
+"""What of some tables is worth a place on a page, the most important first, each with the reason for it.
+
+At most nine visuals, and nothing that another one says already. Which of a table's columns come first follows from what
+they hold, never from where they stand (``worth``).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Literal
+
+import polars as pl
+
+from ypsil.core.draft.sentences import sentence_for
+from ypsil.core.draft.subjects import Subject
+from ypsil.core.draft.worth import by_worth
+from ypsil.core.prose.model import Prose
+from ypsil.core.report.amounts import amounts
+from ypsil.core.report.suggest import Suggestion, suggest
+from ypsil.core.report.titles import names_in, short_name
+from ypsil.core.survey import survey_items
+from ypsil.core.tables.shown_names import in_words, said_in_words
+from ypsil.core.tiles import VisualTile
+from ypsil.core.visuals import VISUALS
+from ypsil.core.visuals.base import Purpose
+
+MOST_VISUALS = 9
+MOST_FIGURES = 4
+Part = Literal["figures", "trend", "leads", "share", "together", "spread", "answers", "said", "rows"]
+# Questions that only a survey asks: one answer each is what any table of categories looks like, and numbers from 0 to
+# 10 may be anything.
+_ASKED = ("matrix", "several answers", "ticked columns", "ranking")
+_RATED = ("rating", "recommendation")
+_SAYS_RATED = re.compile(r"\?\s*$|\b(rat(e|ed|ing|ings)|satisf\w+|recommend\w*|agree\w*)\b", re.IGNORECASE)
+# How much the answers of each person count is no answer.
+_SAYS_WEIGHT = re.compile(r"\b(weights?|weighting|gewicht)\b", re.IGNORECASE)
+_LONGEST_SURVEY = 300_000
+_RELATED, _FEWEST_PAIRS, _MOST_PAIRS = 0.3, 10, 200_000
+_MOST_INSTEAD = 4
+_MOST_TRIED = 4
+_PERIODS = ("year", "quarter", "month", "week", "day", "weekday", "hour")
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A visual of a draft: what it is there for, its finding as a sentence with live figures where there is one, why it
+    was chosen, and what could stand there instead, the best first."""
+
+    part: Part
+    subject: Subject
+    tile: VisualTile
+    says: Prose | None
+    why: str
+    instead: tuple[VisualTile, ...] = ()
+
+
+@dataclass(slots=True)
+class _Chooser:
+    """One table on its way to a page; ``said`` is what visuals of any table say already."""
+
+    subject: Subject
+    said: set[object]
+    is_grid: bool
+    _suggested: dict[tuple[Purpose, bool], list[Suggestion]] = field(default_factory=dict)
+
+    @property
+    def counts(self) -> bool:
+        """Whether rows are counted first: they are events or things, and nothing of them is added up."""
+        measures = [one.measure for one in amounts(self.subject.profile) if one.measure is not None]
+        return not self.is_grid and all(measure.stat != "sum" for measure in measures)
+
+    def one(
+        self, part: Part, purpose: Purpose, visuals: Sequence[str], why: str, *, counted: bool = False
+    ) -> Iterator[Piece]:
+        """Yield the best visual for a part, of a question that nothing answers yet; nothing where there is none. Where
+        rows are ``counted`` first, amounts of them come after their number."""
+        found = [*(self._suggestions(purpose, True) if counted and self.counts else ()), *self._suggestions(purpose)]
+        fresh = [one for one in found if not self.said & _says(one.tile)]
+        meant = [one for name in visuals for one in fresh if one.tile.visual == name] if visuals else fresh
+        chosen = next(iter(meant), None)
+        if chosen is None:
+            return
+        self.said |= _says(chosen.tile)
+        others = [one.tile for one in fresh if one is not chosen and _says(one.tile) != _says(chosen.tile)]
+        others += [one.tile for one in fresh if one is not chosen and one.tile not in others]
+        says = sentence_for(chosen.tile.question, self.subject)
+        yield Piece(part, self.subject, chosen.tile, says, self._why(why, chosen), tuple(others[:_MOST_INSTEAD]))
+
+    def _why(self, why: str, chosen: Suggestion) -> str:
+        question = chosen.tile.question
+        measure = question.measures[0]
+        named = said_in_words(short_name(measure), names_in(question)) if measure.column else "the number of rows"
+        return why.format(
+            measure=named,
+            by=f" by {in_words(question.per[0].column)}" if question.per else "",
+            per=in_words(question.per[0].column) if question.per else "",
+            grain=question.per[0].grain if question.per and question.per[0].grain else "",
+            groups=chosen.answer.height,
+            reason=chosen.reason[:1].lower() + chosen.reason[1:],
+        )
+
+    def _suggestions(self, purpose: Purpose, without_amounts: bool = False) -> list[Suggestion]:
+        key = (purpose, without_amounts)
+        if key not in self._suggested:
+            profile = self.subject.profile
+            if without_amounts:
+                profile = replace(profile, columns=tuple(one for one in profile.columns if one.kind != "number"))
+            found = suggest(purpose, self.subject.key, self.subject.table, profile)
+            self._suggested[key] = [one for one in found if one.fits and self._tells(one)]
+        return self._suggested[key]
+
+    def _tells(self, one: Suggestion) -> bool:
+        """Tell whether an answer tells anything: not where all groups are alike, nor where the part of a group among
+        others is as large as it has to be."""
+        question = one.tile.question
+        measure = question.measures[0]
+        is_of_rows = measure.stat == "count" or (measure.stat == "share" and measure.column is None)
+        if is_of_rows and self.is_grid and question.per and question.per[0].by in (None, *_PERIODS):
+            return False
+        column = self.subject.profile.column(measure.column)
+        if measure.values and not question.per and column is not None and column.kind != "yesno" and not question.stack:
+            return False
+        if question.per and question.per[0].by is None and not question.split and one.answer.height > 1:
+            values = one.answer.values(one.answer.of("measure")[0])
+            return len(set(values)) > 1
+        return True
+
+
+def chosen(subjects: Sequence[Subject]) -> list[Piece]:
+    """Return the visuals of a draft, the most important first; those of the first table come first."""
+    said: set[object] = set()
+    found: list[Piece] = []
+    for subject in subjects:
+        ranked = _ranked(subject)
+        room = MOST_VISUALS - len(found)
+        if room > 0:
+            found += list(_of_one(_Chooser(ranked, said, _is_grid(ranked)), room))[:room]
+    return found
+
+
+def _ranked(subject: Subject) -> Subject:
+    """Return a table with the columns that a draft can show, the most worth showing first."""
+    kept = [column for column in subject.profile.columns if not subject.why_not(column)]
+    if _is_asked(subject):
+        kept = [column for column in kept if column.kind != "number" or not _SAYS_WEIGHT.search(column.name)]
+    return replace(subject, profile=by_worth(subject.profile, kept, subject.table.name))
+
+
+def instead_of(tile: VisualTile, shown: Sequence[VisualTile], subject: Subject) -> list[Piece]:
+    """Return what could stand in the place of a visual, the best first: for the same purpose, and nothing that another
+    of the visuals that are shown says already."""
+    ranked = _ranked(subject)
+    choose = _Chooser(ranked, {said for one in shown for said in _says(one)} | _says(tile), _is_grid(ranked))
+    purpose = VISUALS[tile.visual].purposes[0]
+    found: list[Piece] = []
+    while len(found) < _MOST_INSTEAD:
+        following = list(choose.one("rows", purpose, (), "{reason}", counted=True))
+        if not following:
+            break
+        found += following
+    return [replace(one, why=f"{one.why[:1].upper()}{one.why[1:]}.") for one in found]
+
+
+def _of_one(choose: _Chooser, room: int) -> Iterator[Piece]:
+    """Yield what one table has to say, the most important first."""
+    subject = choose.subject
+    asked = _is_asked(subject)
+    has_amounts = any(one.measure is not None for one in amounts(subject.profile))
+    if has_amounts:
+        most = min(MOST_FIGURES, max(1, sum(one.measure is not None for one in amounts(subject.profile))))
+        for _ in range(min(most, max(1, room - 3))):
+            yield from choose.one("figures", "how much", ("kpi",), "A headline figure: {measure}, {reason}.")
+    if asked:
+        for _ in range(3):
+            yield from choose.one("answers", "what people answered", (), "What people were asked: {reason}")
+    yield from choose.one(
+        "trend", "how it changes", ("line", "area", "column"), "There are dates: {measure} from {grain} to {grain}.",
+        counted=True,
+    )  # fmt: skip
+    yield from choose.one(
+        "leads", "who is biggest", ("bar", "ranked_list", "lollipop"),
+        "{per} parts the rows into {groups}: who is first?", counted=True,
+    )  # fmt: skip
+    yield from choose.one(
+        "share", "share of a whole", ("ring", "donut", "percent_grid", "share_bar", "stacked_bar"),
+        "Parts of one whole: {measure}{by}.",
+    )  # fmt: skip
+    yield from choose.one("said", "what people say", ("cloud", "counted_words"), "People wrote it in their own words.")
+    relation = _relation(subject)
+    if relation:
+        yield from choose.one("together", "what goes together", ("scatter", "binned_scatter"), relation)
+    yield from choose.one("spread", "how it spreads", ("histogram", "box"), "How the values of {per} are spread.")
+    yield from choose.one("rows", "who is biggest", ("table",), "For looking single values up.")
+
+
+def _says(tile: VisualTile) -> set[object]:
+    """Return what tells that two visuals say the same: the same amounts of the same groups, however they are drawn."""
+    question = tile.question
+    groups = tuple(
+        sorted(f"{per.column}:{per.by}" for per in (*question.per, *([question.split] if question.split else [])))
+    )
+    # A part of all rows is their number, said otherwise.
+    stats = ["count" if one.stat == "share" and one.column is None else one.stat for one in question.measures]
+    measured = tuple(
+        f"{stat}:{one.column}:{one.then}:{one.values}" for stat, one in zip(stats, question.measures, strict=True)
+    )
+    stacked = question.stack.columns if question.stack else ()
+    if tile.visual == "kpi":
+        return {(tile.table, "figure", measured)}
+    return {(tile.table, measured, groups, stacked)}
+
+
+def _is_asked(subject: Subject) -> bool:
+    """Tell whether a table holds answers that people gave to questions."""
+    if subject.profile.rows > _LONGEST_SURVEY:
+        return False
+    if sum(column.name.rstrip().endswith("?") for column in subject.profile.columns) > 1:
+        return True
+    items = survey_items(subject.table.frame(), subject.profile.columns)
+    rated = [one for one in items if one.kind in _RATED and _SAYS_RATED.search(one.name)]
+    return bool(rated) or any(one.kind in _ASKED for one in items)
+
+
+def _is_grid(subject: Subject) -> bool:
+    """Tell whether a table has a row for each time and each group: how many rows a group has then says nothing."""
+    dates, groups = subject.profile.of("date")[:1], subject.profile.of("category", "place")
+    frame = subject.table.frame()
+    return any(
+        frame.select(pl.struct(date.name, group.name).n_unique()).item() == subject.profile.rows
+        for date in dates
+        for group in groups[:_MOST_TRIED]
+        if 1 < group.distinct < subject.profile.rows
+    )
+
+
+def _relation(subject: Subject) -> str:
+    """Return why the two chief amounts of a table go together; nothing where they hardly do."""
+    pair = [one.column.name for one in amounts(subject.profile) if one.measure is not None][:2]
+    if len(pair) < 2 or not _FEWEST_PAIRS <= subject.profile.rows <= _MOST_PAIRS:
+        return ""
+    both = subject.table.frame().select(pair).drop_nulls()
+    if both.height < _FEWEST_PAIRS:
+        return ""
+    found = both.select(pl.corr(*pair, method="spearman")).item()
+    if found is None or not abs(found) >= _RELATED:
+        return ""
+    first, second = map(in_words, pair)
+    return f"{first} and {second} go together (rank correlation {found:.2f}, Spearman)."
