@@ -19,7 +19,6 @@ from ypsil.core.prose.said import Said, say
 from ypsil.core.questions.model import Measure, Order, Per, Question
 from ypsil.core.report.titles import names_in, short_name
 from ypsil.core.tables.conditions import Filter
-from ypsil.core.tables.profile import Profile
 from ypsil.core.tables.shown_names import in_words, said_in_words
 from ypsil.core.tables.units import AMOUNTS_OF_MONEY
 
@@ -249,18 +248,3 @@ def _said_most(question: Question, says: _Says) -> Iterator[list[Part]]:
 _SENTENCES: tuple[Callable[[Question, _Says], Iterator[list[Part]]], ...] = (
     _changed, _share, _spread, _together, _said_most, _leads,
 )  # fmt: skip
-
-
-def as_text(prose: Prose, subject: Subject) -> str:
-    """Return a sentence with its figures worked out."""
-    says = _Says(subject)
-    return prose.plain(tuple(says.said(figure).text for figure in prose.figures()))
-
-
-def strength(profile: Profile) -> float:
-    """Return how much a table has to say: its amounts, times and groups."""
-    kinds = {column.kind for column in profile.columns}
-    return len(kinds & {"number", "date", "category", "place"}) + min(1.0, profile.rows / 1000)
-
-
-__all__ = ["as_text", "sentence_for", "span_of", "strength"]

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from ypsil.core.report.amounts import ADDED, amounts
+from ypsil.core.report.amounts import ADDED, amount_of
 from ypsil.core.tables.kinds import says_identifier
 from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
@@ -23,7 +23,7 @@ _FULL = 0.9
 _BEST_GROUPS = (3, 15)
 _MOST_GROUPS = 60
 _MANY_VALUES = 20
-_READ_TEXTS, _PROSE = 300, 0.2
+READ_TEXTS, _PROSE = 300, 0.2
 
 
 def by_worth(profile: Profile, kept: Sequence[Column], called: str = "") -> Profile:
@@ -44,7 +44,7 @@ def is_prose(texts: Sequence[str | None]) -> bool:
     >>> is_prose(["The room is too cold", "I like that it is quiet"]), is_prose(["12 North Avenue", "3 West Street"])
     (True, False)
     """
-    said = [text for text in texts if text][:_READ_TEXTS]
+    said = [text for text in texts if text][:READ_TEXTS]
     words = [word.lower() for text in said for word in text.split()]
     if any(is_without_spaces(text) for text in said):
         return True
@@ -57,7 +57,7 @@ def why_not(column: Column, profile: Profile) -> str:
     if profile.rows and column.missing >= profile.rows:
         return "it has no values"
     if column.kind == "number":
-        found = next(one for one in amounts(profile) if one.column.name == column.name)
+        found = amount_of(column, profile)
         return found.why if found.measure is None else ""
     if column.kind in ("category", "place"):
         if says_identifier(column.name):
@@ -75,8 +75,8 @@ def _worth(column: Column, profile: Profile) -> float:
     worth = present + (1 if present >= _FULL else 0)
     words = set(in_words(column.name).lower().split())
     if column.kind == "number":
-        found = next((one for one in amounts(profile) if one.column.name == column.name), None)
-        adds_up = found is not None and found.measure is not None and found.measure.stat == "sum"
+        measure = amount_of(column, profile).measure
+        adds_up = measure is not None and measure.stat == "sum"
         worth += 1.5 * adds_up + 1.5 * bool(words & ADDED) - 2.5 * bool(words & _ASIDE)
         worth += min(1.0, column.distinct / _MANY_VALUES)
     elif column.kind in ("category", "place", "list"):

@@ -69,7 +69,7 @@ class Amount:
 
 def amounts(profile: Profile) -> list[Amount]:
     """Return the number columns of a table with what is done with each, in the order of the table."""
-    return [_amount(column, profile) for column in profile.of("number")]
+    return [amount_of(column, profile) for column in profile.of("number")]
 
 
 def amounts_of(profile: Profile) -> list[Column]:
@@ -84,7 +84,8 @@ def natural_measure(column: Column, profile: Profile) -> Measure:
     return Measure(stat="mean" if _averaged(column, profile) else "sum", column=column.name)
 
 
-def _amount(column: Column, profile: Profile) -> Amount:
+def amount_of(column: Column, profile: Profile) -> Amount:
+    """Return what is done with a number column."""
     no = _never(column, profile)
     if no:
         return Amount(column, None, no)
