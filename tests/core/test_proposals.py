@@ -148,3 +148,11 @@ def test_places_in_the_calendar_are_no_amounts():
 def test_points_are_not_said_to_be_by_what_they_show():
     text = "Height,Mass\n" + "\n".join(f"{150 + at}.5,{50 + at * 7 % 40}.25" for at in range(40))
     assert "Height and Mass" in {one.tile.title for one in proposed(text, "what goes together")}
+
+
+def test_numbers_that_follow_each_other_count_rows_unless_they_are_called_an_amount():
+    counted, called = (
+        f"When,{name}\n" + "".join(f"2026-01-{n:02d},{n}\n" for n in range(1, 29)) for name in ("N", "Visits")
+    )
+    assert not any(("sum", "N") in one for one in questions(proposed(counted, "how it changes")))
+    assert questions(proposed(called, "how it changes"))[0] == [("sum", "Visits")]

@@ -126,7 +126,9 @@ def _never(column: Column, profile: Profile) -> str:
     if not ends:
         return "it has no values"
     low, high = float(ends[0]), float(ends[1])
-    return next((why for is_so, why in _reasons(words, low, high) if is_so), "") or _counted(column, profile, low, high)
+    why = next((why for is_so, why in _reasons(words, low, high) if is_so), "")
+    # What is called an amount is one, even where its values happen to follow each other.
+    return why if why or set(words) & ADDED else _counted(column, profile, low, high)
 
 
 def _reasons(words: list[str], low: float, high: float) -> Iterator[tuple[bool, str]]:
