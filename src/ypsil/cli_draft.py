@@ -6,9 +6,14 @@ import argparse
 import hashlib
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from ypsil.core.errors import YpsilError
+
+if TYPE_CHECKING:
+    # What a command does not need is not imported (0.7 s for a small file).
+    from ypsil.core.draft import Draft, Subject
+    from ypsil.core.tiles import ReportTable
 
 # What people call a format, and the one of its kind that is meant.
 FORMATS = {
@@ -30,7 +35,7 @@ def add_draft_options(command: argparse.ArgumentParser) -> None:
 def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tuple[bytes, dict[str, Any]]:
     """Return the file that is wanted, and what is said of it; ``read`` gets the bytes of a file by its name."""
     from ypsil.core.document.page_formats import PAGE_FORMATS
-    from ypsil.core.draft import Draft, Subject, draft
+    from ypsil.core.draft import draft
     from ypsil.core.package import Package, package_of
     from ypsil.core.package.building import Wanted, build
     from ypsil.core.report import ReportBody
@@ -39,7 +44,7 @@ def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tupl
     subjects = [_subject(path, place, read(path)) for place, path in enumerate(parsed.files)]
     page = PAGE_FORMATS[FORMATS[parsed.format]].page
     like = ReportBody(title=parsed.title or in_words(subjects[0].table.name) or "Draft", page=page)
-    made: Draft = draft([subject for subject in subjects if isinstance(subject, Subject)], like, parsed.title)
+    made = draft(subjects, like, parsed.title)
     tables = {subject.key: subject.table for subject in subjects}
     ending = Path(parsed.out).suffix.removeprefix(".").lower()
     if ending == "ypsil":
@@ -49,7 +54,7 @@ def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tupl
     return content, _said(made, parsed, tables)
 
 
-def _subject(path: str, place: int, data: bytes) -> Any:
+def _subject(path: str, place: int, data: bytes) -> Subject:
     from ypsil.core.draft import Subject
     from ypsil.core.tables.profile import profile
     from ypsil.core.tables.read import read_table
@@ -67,7 +72,7 @@ def _subject(path: str, place: int, data: bytes) -> Any:
     return Subject(f"t{place + 1}", table, profile(rows.frame, columns))
 
 
-def _said(made: Any, parsed: argparse.Namespace, tables: dict[str, Any]) -> dict[str, Any]:
+def _said(made: Draft, parsed: argparse.Namespace, tables: dict[str, ReportTable]) -> dict[str, Any]:
     from ypsil.core.questions.sentence import sentence
     from ypsil.core.render import context_of
     from ypsil.core.tiles import as_visual

@@ -293,7 +293,7 @@ def test_a_visual_of_a_draft_says_why_it_is_there_and_another_takes_its_place(au
     editor_is_ready(page)
     expect(page.locator("#page h1")).to_contain_text(re.compile("^Visits (rose|fell) by"))
     leads = page.locator("#page .tile.visual", has_text="Visits per Branch")
-    finding = page.locator("#page [data-kind=text]", has_text="which is 23% of all visits")
+    finding = page.locator("#page [data-kind=text]", has_text="which is 23% of all Visits")
     expect(finding).to_have_count(1)
     leads.locator(".pick").click()
     expect(page.locator("#margin")).to_contain_text("Why it is here: Branch parts the rows into 10")

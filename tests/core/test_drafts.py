@@ -11,11 +11,11 @@ from tests.factories import csv_table, report_table
 from ypsil.cli import main
 from ypsil.core.document.grid import overlap
 from ypsil.core.document.page_formats import PAGE_FORMATS
-from ypsil.core.draft import Subject, draft
+from ypsil.core.draft import Subject, draft, instead_of
 from ypsil.core.draft.choosing import MOST_VISUALS
 from ypsil.core.proof import findings_of
 from ypsil.core.render import compose
-from ypsil.core.report import ReportBody
+from ypsil.core.report import ReportBody, parse_edit
 from ypsil.core.tables.profile import profile
 from ypsil.core.tiles import SpotTile, as_visual
 
@@ -120,7 +120,7 @@ def test_of_one_year_the_last_whole_period_is_compared_with_the_one_before():
 
 def test_who_leads_is_said_with_the_part_of_all():
     rows = "Branch,Visits\nElm,30\nOak,50\nAsh,20\nElm,10\nOak,40\n"
-    assert "Oak leads with 90, which is 60% of all visits" in said(made(rows).body, rows)
+    assert "Oak leads with 90, which is 60% of all Visits" in said(made(rows).body, rows)
 
 
 def test_a_title_that_is_given_is_kept_and_the_finding_stands_below_it():
@@ -184,7 +184,7 @@ def test_the_command_writes_a_file_and_says_what_is_on_it(tmp_path, capsys):
     assert main(["build", str(out), "--out", str(tmp_path / "page.svg")]) == 0
     before = out.read_bytes()
     run(capsys, table, "--format", "dashboard", "--out", out)
-    assert json.loads(said_out)["title"] == "Visits" and len(out.read_bytes()) == len(before)
+    assert found["title"] == "Visits" and out.read_bytes() == before
 
 
 @pytest.mark.parametrize(("content", "what"), [("", "empty"), ("Branch,Visits\n", "rows")])
@@ -194,3 +194,25 @@ def test_a_table_without_rows_is_refused_in_a_line(tmp_path, capsys, content, wh
     code, _, problem = run(capsys, table, "--out", tmp_path / "x.pdf")
     assert code == 1 and what in problem and problem.count("\n") == 1
     assert not (tmp_path / "x.pdf").exists()
+
+
+def test_names_with_braces_and_one_row_are_drawn_in_words():
+    braces = "Weight {kg},Engine {l}\n" + "".join(f"{n},{n * 2 + n % 3}\n" for n in range(10, 90))
+    assert any("Weight {kg} and Engine {l} go together" in why for why in made(braces).why.values())
+    alone = said(made("Branch,Visits\nElm,4\n").body, "Branch,Visits\nElm,4\n")
+    assert alone[2] == "Rows: 1" and not any("half of all" in text for text in alone)
+
+
+def test_what_takes_the_place_of_a_visual_keeps_its_place_and_its_finding_is_said():
+    found = made(MONTHS).body
+    leads = next(tile for tile in map(as_visual, found.tiles()) if tile and tile.visual == "bar")
+    others = [tile for tile in map(as_visual, found.tiles()) if tile and tile.id != leads.id]
+    for one, says in instead_of(leads, others, subject(MONTHS)):
+        by = one.tile.model_dump(mode="json", exclude={"id", "place"})
+        edit = {"type": "swap_visual", "tile": leads.id, "by": by, "says": says.model_dump() if says else ""}
+        after = parse_edit(edit).apply(found)
+        put = after.tile(leads.id)
+        assert put.place == leads.place and put.question == one.tile.question
+        (heading,) = [tile for tile in after.tiles() if getattr(tile, "says_of", "") == leads.id]
+        assert heading.prose == says if says else heading.plain == put.label()
+        assert [p for _, p in compose(after, {"t": subject(MONTHS).table}).problems()] == []

@@ -17,6 +17,7 @@ from ypsil.core.draft.sentences import sentence_for
 from ypsil.core.draft.subjects import Subject
 from ypsil.core.draft.worth import by_worth
 from ypsil.core.prose.model import Prose
+from ypsil.core.questions import Measure
 from ypsil.core.report.amounts import amounts
 from ypsil.core.report.suggest import Suggestion, suggest
 from ypsil.core.report.titles import names_in, short_name
@@ -40,20 +41,20 @@ _LONGEST_SURVEY = 300_000
 _RELATED, _FEWEST_PAIRS, _MOST_PAIRS = 0.3, 10, 200_000
 _MOST_INSTEAD = 4
 _MOST_TRIED = 4
+_FEWEST_SPREAD = 8
 _PERIODS = ("year", "quarter", "month", "week", "day", "weekday", "hour")
 
 
 @dataclass(frozen=True, slots=True)
 class Piece:
-    """A visual of a draft: what it is there for, its finding as a sentence with live figures where there is one, why it
-    was chosen, and what could stand there instead, the best first."""
+    """A visual of a draft: what it is there for, its finding as a sentence with live figures where there is one, and
+    why it was chosen."""
 
     part: Part
     subject: Subject
     tile: VisualTile
     says: Prose | None
     why: str
-    instead: tuple[VisualTile, ...] = ()
 
 
 @dataclass(slots=True)
@@ -63,30 +64,43 @@ class _Chooser:
     subject: Subject
     said: set[object]
     is_grid: bool
+    measures: list[Measure]
     _suggested: dict[tuple[Purpose, bool], list[Suggestion]] = field(default_factory=dict)
+
+    @classmethod
+    def of(cls, subject: Subject, said: set[object]) -> _Chooser:
+        """Return a table with the columns that a draft can show, the most worth showing first."""
+        kept = [column for column in subject.profile.columns if not subject.why_not(column)]
+        if _is_asked(subject):
+            kept = [column for column in kept if column.kind != "number" or not _SAYS_WEIGHT.search(column.name)]
+        ranked = replace(subject, profile=by_worth(subject.profile, kept, subject.table.name))
+        measures = [one.measure for one in amounts(ranked.profile) if one.measure is not None]
+        return cls(ranked, said, _is_grid(ranked), measures)
 
     @property
     def counts(self) -> bool:
         """Whether rows are counted first: they are events or things, and nothing of them is added up."""
-        measures = [one.measure for one in amounts(self.subject.profile) if one.measure is not None]
-        return not self.is_grid and all(measure.stat != "sum" for measure in measures)
+        return not self.is_grid and all(measure.stat != "sum" for measure in self.measures)
 
     def one(
         self, part: Part, purpose: Purpose, visuals: Sequence[str], why: str, *, counted: bool = False
     ) -> Iterator[Piece]:
-        """Yield the best visual for a part, of a question that nothing answers yet; nothing where there is none. Where
-        rows are ``counted`` first, amounts of them come after their number."""
+        """Yield the best visual for a part, as ``best`` does; ``why`` is written with what the visual is about."""
+        chosen = self.best(purpose, visuals, counted=counted)
+        if chosen is not None:
+            says = sentence_for(chosen.tile.question, self.subject)
+            yield Piece(part, self.subject, chosen.tile, says, self._why(why, chosen))
+
+    def best(self, purpose: Purpose, visuals: Sequence[str] = (), *, counted: bool = False) -> Suggestion | None:
+        """Return the best visual for a purpose, of a question that nothing answers yet, which then is answered; None
+        where there is none. Where rows are ``counted`` first, amounts of them come after their number."""
         found = [*(self._suggestions(purpose, True) if counted and self.counts else ()), *self._suggestions(purpose)]
         fresh = [one for one in found if not self.said & _says(one.tile)]
         meant = [one for name in visuals for one in fresh if one.tile.visual == name] if visuals else fresh
         chosen = next(iter(meant), None)
-        if chosen is None:
-            return
-        self.said |= _says(chosen.tile)
-        others = [one.tile for one in fresh if one is not chosen and _says(one.tile) != _says(chosen.tile)]
-        others += [one.tile for one in fresh if one is not chosen and one.tile not in others]
-        says = sentence_for(chosen.tile.question, self.subject)
-        yield Piece(part, self.subject, chosen.tile, says, self._why(why, chosen), tuple(others[:_MOST_INSTEAD]))
+        if chosen is not None:
+            self.said |= _says(chosen.tile)
+        return chosen
 
     def _why(self, why: str, chosen: Suggestion) -> str:
         question = chosen.tile.question
@@ -94,6 +108,7 @@ class _Chooser:
         named = said_in_words(short_name(measure), names_in(question)) if measure.column else "the number of rows"
         return why.format(
             measure=named,
+            measures=" and ".join(in_words(one.column) for one in question.measures if one.column),
             by=f" by {in_words(question.per[0].column)}" if question.per else "",
             per=in_words(question.per[0].column) if question.per else "",
             grain=question.per[0].grain if question.per and question.per[0].grain else "",
@@ -133,45 +148,29 @@ def chosen(subjects: Sequence[Subject]) -> list[Piece]:
     said: set[object] = set()
     found: list[Piece] = []
     for subject in subjects:
-        ranked = _ranked(subject)
         room = MOST_VISUALS - len(found)
         if room > 0:
-            found += list(_of_one(_Chooser(ranked, said, _is_grid(ranked)), room))[:room]
+            found += list(_of_one(_Chooser.of(subject, said), room))[:room]
     return found
 
 
-def _ranked(subject: Subject) -> Subject:
-    """Return a table with the columns that a draft can show, the most worth showing first."""
-    kept = [column for column in subject.profile.columns if not subject.why_not(column)]
-    if _is_asked(subject):
-        kept = [column for column in kept if column.kind != "number" or not _SAYS_WEIGHT.search(column.name)]
-    return replace(subject, profile=by_worth(subject.profile, kept, subject.table.name))
-
-
-def instead_of(tile: VisualTile, shown: Sequence[VisualTile], subject: Subject) -> list[Piece]:
-    """Return what could stand in the place of a visual, the best first: for the same purpose, and nothing that another
-    of the visuals that are shown says already."""
-    ranked = _ranked(subject)
-    choose = _Chooser(ranked, {said for one in shown for said in _says(one)} | _says(tile), _is_grid(ranked))
+def instead_of(
+    tile: VisualTile, shown: Sequence[VisualTile], subject: Subject
+) -> list[tuple[Suggestion, Prose | None]]:
+    """Return what could stand in the place of a visual with its finding, the best first: for the same purpose, and
+    nothing that another of the visuals that are shown says already."""
+    choose = _Chooser.of(subject, {said for one in (tile, *shown) for said in _says(one)})
     purpose = VISUALS[tile.visual].purposes[0]
-    found: list[Piece] = []
-    while len(found) < _MOST_INSTEAD:
-        following = list(choose.one("rows", purpose, (), "{reason}", counted=True))
-        if not following:
-            break
-        found += following
-    return [replace(one, why=f"{one.why[:1].upper()}{one.why[1:]}.") for one in found]
+    found = [choose.best(purpose, counted=True) for _ in range(_MOST_INSTEAD)]
+    return [(one, sentence_for(one.tile.question, choose.subject)) for one in found if one is not None]
 
 
 def _of_one(choose: _Chooser, room: int) -> Iterator[Piece]:
     """Yield what one table has to say, the most important first."""
     subject = choose.subject
     asked = _is_asked(subject)
-    has_amounts = any(one.measure is not None for one in amounts(subject.profile))
-    if has_amounts:
-        most = min(MOST_FIGURES, max(1, sum(one.measure is not None for one in amounts(subject.profile))))
-        for _ in range(min(most, max(1, room - 3))):
-            yield from choose.one("figures", "how much", ("kpi",), "A headline figure: {measure}, {reason}.")
+    for _ in range(min(MOST_FIGURES, len(choose.measures), max(1, room - 3))):
+        yield from choose.one("figures", "how much", ("kpi",), "A headline figure: {measure}, {reason}.")
     if asked:
         for _ in range(3):
             yield from choose.one("answers", "what people answered", (), "What people were asked: {reason}")
@@ -188,10 +187,12 @@ def _of_one(choose: _Chooser, room: int) -> Iterator[Piece]:
         "Parts of one whole: {measure}{by}.",
     )  # fmt: skip
     yield from choose.one("said", "what people say", ("cloud", "counted_words"), "People wrote it in their own words.")
-    relation = _relation(subject)
-    if relation:
-        yield from choose.one("together", "what goes together", ("scatter", "binned_scatter"), relation)
-    yield from choose.one("spread", "how it spreads", ("histogram", "box"), "How the values of {per} are spread.")
+    together = _relation(choose)
+    if together is not None:
+        said = f"{{measures}} go together (rank correlation {together:.2f}, Spearman)."
+        yield from choose.one("together", "what goes together", ("scatter", "binned_scatter"), said)
+    if subject.profile.rows >= _FEWEST_SPREAD:
+        yield from choose.one("spread", "how it spreads", ("histogram", "box"), "How the values of {per} are spread.")
     yield from choose.one("rows", "who is biggest", ("table",), "For looking single values up.")
 
 
@@ -235,16 +236,12 @@ def _is_grid(subject: Subject) -> bool:
     )
 
 
-def _relation(subject: Subject) -> str:
-    """Return why the two chief amounts of a table go together; nothing where they hardly do."""
-    pair = [one.column.name for one in amounts(subject.profile) if one.measure is not None][:2]
-    if len(pair) < 2 or not _FEWEST_PAIRS <= subject.profile.rows <= _MOST_PAIRS:
-        return ""
-    both = subject.table.frame().select(pair).drop_nulls()
-    if both.height < _FEWEST_PAIRS:
-        return ""
-    found = both.select(pl.corr(*pair, method="spearman")).item()
-    if found is None or not abs(found) >= _RELATED:
-        return ""
-    first, second = map(in_words, pair)
-    return f"{first} and {second} go together (rank correlation {found:.2f}, Spearman)."
+def _relation(choose: _Chooser) -> float | None:
+    """Return Spearman's rank correlation of the two chief amounts of a table; None where they hardly go together."""
+    profile = choose.subject.profile
+    pair = [measure.column for measure in choose.measures[:2] if measure.column]
+    if len(pair) < 2 or not _FEWEST_PAIRS <= profile.rows <= _MOST_PAIRS:
+        return None
+    both = choose.subject.table.frame().select(pair).drop_nulls()
+    found = both.select(pl.corr(*pair, method="spearman")).item() if both.height >= _FEWEST_PAIRS else None
+    return found if found is not None and abs(found) >= _RELATED else None

@@ -18,7 +18,7 @@ from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tables.shown_names import in_words
-from ypsil.core.tiles import AnyTile, SourcesTile, TextTile, VisualTile
+from ypsil.core.tiles import AnyTile, SourcesTile, TextTile
 
 _COLUMNS = DRAWN_FOR.columns
 _FIGURE_ROWS, _CHART_ROWS, _HEADING_ROWS = 25, 40, 5
@@ -49,12 +49,10 @@ class LeftOut:
 
 @dataclass(frozen=True, slots=True)
 class Draft:
-    """A report, the reason for each of its tiles, what could stand in the place of each visual, and what of the tables
-    is not on it."""
+    """A report, the reason for each of its tiles, and what of the tables is not on it."""
 
     body: ReportBody
     why: dict[str, str]
-    instead: dict[str, tuple[VisualTile, ...]]
     left_out: tuple[LeftOut, ...]
 
 
@@ -68,7 +66,7 @@ def draft(subjects: Sequence[Subject], like: ReportBody, title: str = "") -> Dra
     maker = _Maker(like, strongest)
     bands = [maker.head(subjects, title), *(maker.band(group) for group in _grouped(pieces)), maker.sources()]
     body = like.model_copy(update={"title": title or like.title, "bands": tuple(bands)})
-    return Draft(body, maker.why, maker.instead, tuple(_left_out(subjects, pieces)))
+    return Draft(body, maker.why, tuple(_left_out(subjects, pieces)))
 
 
 @dataclass(slots=True)
@@ -78,7 +76,6 @@ class _Maker:
     like: ReportBody
     strongest: Piece | None
     why: dict[str, str] = field(default_factory=dict)
-    instead: dict[str, tuple[VisualTile, ...]] = field(default_factory=dict)
     _numbers: Iterator[int] = field(default_factory=lambda: count(1))
 
     def head(self, subjects: Sequence[Subject], title: str) -> Band:
@@ -90,7 +87,7 @@ class _Maker:
             (self._text("label", names, "What the page is made of."), Frame(column=0, row=1, width=_COLUMNS, height=3)),
             (self._text("title", title or says or names, why), Frame(column=0, row=4, width=_COLUMNS, height=10)),
         ]
-        opening = [one for one in (says if title else None, span_of(subjects[0]) if subjects else None) if one]
+        opening = [one for one in (says if title else None, *map(span_of, subjects)) if one]
         if opening:
             words = Prose(blocks=tuple(block for one in opening for block in one.blocks))
             lead = self._text("lead", words, "Which rows and which time the numbers are of.")
@@ -104,7 +101,6 @@ class _Maker:
         is_figures = group[0].part == "figures"
         for piece, width in zip(group, _widths(group), strict=True):
             visual = piece.tile.model_copy(update={"id": self._id(piece.why), "why": piece.why})
-            self.instead[visual.id] = piece.instead
             top = 0
             if piece.says is not None and self._heads(piece) and not is_figures:
                 top = _HEADING_ROWS

@@ -66,10 +66,10 @@ def sentence_for(question: Question, subject: Subject) -> Prose | None:
 def span_of(subject: Subject) -> Prose | None:
     """Return how many rows a table has and which time they are of."""
     says = _Says(subject)
-    parts: list[Part] = [says.figure(Question(measures=(Measure(stat="count"),))), " rows"]
+    parts: list[Part] = ["Rows: ", says.figure(Question(measures=(Measure(stat="count"),)))]
     for column in subject.profile.of("date")[:1]:
         ends = [says.figure(Question(measures=(Measure(stat=stat, column=column.name),))) for stat in ("min", "max")]
-        parts += [", ", ends[0], " to ", ends[1]]
+        parts += [", from ", ends[0], " to ", ends[1]]
     return _written(parts, subject)
 
 
@@ -146,7 +146,8 @@ def _leads(question: Question, says: _Says) -> Iterator[list[Part]]:
     if measure is None or len(question.per) != 1 or question.split is not None or question.per[0].by is not None:
         return
     per, where = question.per[0], question.where
-    if getattr(says.subject.profile.column(per.column), "kind", "") == "number":
+    column = says.subject.profile.column(per.column)
+    if column is None or column.kind == "number":
         # The name of a step of a scale is no name.
         return
     highest = Question(measures=(measure,), per=(Per(column=per.column),), order=_HIGHEST, keep=1, where=where)
@@ -155,8 +156,7 @@ def _leads(question: Question, says: _Says) -> Iterator[list[Part]]:
     if measure.stat in ("sum", "count"):
         whole = Question(measures=(measure,), where=where)
         part = says.figure(highest, against=whole, compared="share", shown=Shown(places=0))
-        column = says.subject.profile.column(per.column)
-        if column is not None and column.kind == "list":
+        if column.kind == "list":
             yield [first, " comes first, with ", value, f" of all {_all(measure)}"]
         else:
             yield [first, " leads with ", value, ", which is ", part, f" of all {_all(measure)}"]
@@ -168,7 +168,11 @@ def _leads(question: Question, says: _Says) -> Iterator[list[Part]]:
 
 
 def _all(measure: Measure) -> str:
-    return "rows" if measure.stat == "count" else lower_first(_named(measure))
+    if measure.stat == "count":
+        return "rows"
+    name = measure.column or ""
+    # A name that people wrote stays as they wrote it: in some languages it has its capital everywhere.
+    return said_in_words(f"all {name}", names_in(Question(measures=(measure,)))).removeprefix("all ")
 
 
 def _share(question: Question, says: _Says) -> Iterator[list[Part]]:

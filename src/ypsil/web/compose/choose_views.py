@@ -10,7 +10,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
-from ypsil.core.draft import Subject, instead_of
+from ypsil.core.draft import instead_of
 from ypsil.core.drawing.forms import FORMS
 from ypsil.core.drawing.icons import find_icons
 from ypsil.core.drawing.ornaments import ORNAMENTS
@@ -19,12 +19,11 @@ from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
 from ypsil.core.report.arrangements.model import PICTURE
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
 from ypsil.core.tiles import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, as_visual, offered
-from ypsil.core.visuals import VISUALS
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import margin
-from ypsil.web.compose.services import report_for
+from ypsil.web.compose.services import report_for, subject_of
 from ypsil.web.compose.signs import sign_markup
-from ypsil.web.compose.thumbnails import band_drawing, offer_drawing, suggestion_drawing, visual_drawing
+from ypsil.web.compose.thumbnails import band_drawing, offer_drawing, suggestion_drawing
 from ypsil.web.compose.typed_tiles import EMPTY_CELLS
 from ypsil.web.gather.services import (
     KeptPicture,
@@ -117,20 +116,20 @@ def instead(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     body = found.read()
     tile = as_visual(body.tile(tile_id))
     table = tables_of(found.owner).filter(uid=tile.table).first() if tile else None
-    preparation = current_preparation(table) if table else None
-    if tile is None or table is None or preparation is None:
+    subject = subject_of(table) if table else None
+    if tile is None or subject is None:
         raise Http404
-    subject = Subject(table.uid, report_table(table, preparation), profile_of(preparation))
     others = [one for one in map(as_visual, body.tiles()) if one is not None and one.id != tile.id]
     shown = []
-    for piece in instead_of(tile, others, subject):
-        swap = {name: getattr(piece.tile, name) for name in ("visual", "options", "title")}
-        says = piece.says.model_dump(mode="json", exclude_defaults=True) if piece.says else ""
-        question = piece.tile.question.model_dump(mode="json", exclude_defaults=True)
-        edit = {"type": "swap_visual", "tile": tile.id, **swap, "question": question, "why": piece.why, "says": says}
-        named = piece.tile.title or piece.tile.options.get("label") or VISUALS[piece.tile.visual].label
-        answer = subject.table.answer(piece.tile.question)
-        shown.append((named, piece.why, visual_drawing(piece.tile, answer), json.dumps(edit)))
+    for one, says in instead_of(tile, others, subject):
+        by = one.tile.model_copy(update={"why": f"{one.reason[:1].upper()}{one.reason[1:]}."})
+        edit = {
+            "type": "swap_visual",
+            "tile": tile.id,
+            "by": by.model_dump(mode="json", exclude={"id", "place"}),
+            "says": says.model_dump(mode="json", exclude_defaults=True) if says else "",
+        }
+        shown.append((by.label(), by.why, suggestion_drawing(one), json.dumps(edit)))
     return render(request, "compose/_instead.html", {"shown": shown})
 
 

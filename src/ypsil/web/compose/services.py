@@ -13,6 +13,7 @@ from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from ypsil.core.draft import Subject
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.errors import YpsilError
 from ypsil.core.render import Page, compose, draw_narrow
@@ -29,9 +30,11 @@ from ypsil.web.gather.services import (
     Table,
     Version,
     columns_of,
+    current_preparation,
     current_preparations,
     pictures_named,
     prepared,
+    profile_of,
     report_table,
     tables_of,
 )
@@ -128,6 +131,14 @@ def sources_of(report: Report, document: ReportBody | None = None) -> Sources:
     pictures = pictures_named(report.owner, document.pictures())
     seen += pictures
     return Sources(tables, held, hashlib.sha256("\n".join(sorted(seen)).encode()).hexdigest(), pictures)
+
+
+def subject_of(table: Table) -> Subject | None:
+    """Return a table as drafts are made of it; None while it has no rows to show."""
+    preparation = current_preparation(table)
+    return (
+        None if preparation is None else Subject(table.uid, report_table(table, preparation), profile_of(preparation))
+    )
 
 
 def page_of(report: Report, sources: Sources | None = None, *, is_opened: bool = False) -> Page:

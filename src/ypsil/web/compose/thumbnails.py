@@ -7,7 +7,6 @@ from dataclasses import replace
 
 from django.utils.safestring import SafeString, mark_safe
 
-from ypsil.core.answers.model import Answer
 from ypsil.core.drawing import scene_markup
 from ypsil.core.drawing.svg import number
 from ypsil.core.render import Page, TileView, compose
@@ -121,12 +120,8 @@ def _sample(told: type[ToldTile], place: int) -> dict[str, str]:
 
 def suggestion_drawing(suggestion: Suggestion) -> SafeString:
     """Return a suggested tile, drawn small with its own answer; its label is said in words beside it."""
-    return visual_drawing(suggestion.tile, suggestion.answer)
-
-
-def visual_drawing(tile: VisualTile, answer: Answer) -> SafeString:
-    """Return a tile, drawn small with its answer."""
-    scene = draw(tile.visual, answer, tile.options, _SUGGESTION_BOX, HouseStyle())
+    tile: VisualTile = suggestion.tile
+    scene = draw(tile.visual, suggestion.answer, tile.options, _SUGGESTION_BOX, HouseStyle())
     return mark_safe(
         f'<svg viewBox="0 0 {number(scene.width)} {number(scene.height)}" aria-hidden="true">'
         f"{scene_markup(scene)}</svg>"

@@ -5,12 +5,11 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Any, Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from ypsil.core.drawing.icons import icons
 from ypsil.core.errors import EditRefused
 from ypsil.core.prose.model import Text
-from ypsil.core.questions.model import Question
 from ypsil.core.report.document import Band, ReportBody, walk
 from ypsil.core.report.edits.base import (
     Edit,
@@ -28,9 +27,8 @@ from ypsil.core.report.edits.base import (
 )
 from ypsil.core.report.edits.standing import at_place, box_of, chosen, in_reading_order, with_connectors, without
 from ypsil.core.report.grid import next_free_place, place_of, usual_size
-from ypsil.core.tiles import AnyTile, Tile, as_text, as_visual
+from ypsil.core.tiles import AnyTile, Tile, VisualTile, as_text, as_visual
 from ypsil.core.tiles.connector import ConnectorTile
-from ypsil.core.visuals import VISUALS
 
 _MOST_SAID = 60
 
@@ -75,37 +73,25 @@ class PutInstead(Edit):
 
 
 class SwapVisual(Edit):
-    """Show something else in the place of a visual: another question, drawn another way. Where a text says its finding,
-    it says the new one; where there is none to say, the new title."""
+    """Show another visual in the place of one. Where a text says its finding, it says the new one; where there is none
+    to say, the new title."""
 
     type: Literal["swap_visual"] = "swap_visual"
     tile: str
-    question: Question
-    visual: str
-    options: dict[str, Any] = Field(default_factory=dict)
-    title: str = Field("", max_length=500)
-    why: str = Field("", max_length=500)
+    by: VisualTile
     says: Text = ""
 
     def apply(self, report: ReportBody) -> ReportBody:
         before = as_visual(report.tile(self.tile))
         if before is None:
             raise no_tile()
-        shown = {name: getattr(self, name) for name in ("question", "visual", "options", "title", "why")}
-        report = with_tile(report, self.tile, lambda tile: before.model_copy(update={**shown, "alt": ""}))
+        put = self.by.model_copy(update={**before.kept(), "id": before.id, "why": self.by.why})
+        report = with_tile(report, self.tile, lambda tile: put)
         for tile in report.tiles():
             said = as_text(tile)
             if said is not None and said.says_of == self.tile:
-                text = self.says or self.title or VISUALS[self.visual].label
-                report = ChangeTile(tile=said.id, changes={"text": text}).apply(report)
+                report = ChangeTile(tile=said.id, changes={"text": self.says or put.label()}).apply(report)
         return report
-
-    @field_validator("visual")
-    @classmethod
-    def _is_there(cls, visual: str) -> str:
-        if visual not in VISUALS:
-            raise ValueError("there is no such visual")
-        return visual
 
 
 class FillTile(Edit):
