@@ -265,3 +265,27 @@ def test_on_a_phone_a_text_is_typed_in_a_size_that_can_be_read(sheet):
     assert bar["x"] >= 0 and bar["x"] + bar["width"] <= 391
     done(page)
     expect(tile(page)).to_have_attribute("data-text", "Typed on a phone")
+
+
+def test_what_is_written_in_any_role_stands_as_it_is_drawn(author, server):
+    # No rule of the application's own pages reaches into the page of a report.
+    roles = ("title", "heading", "lead", "body", "note", "quote", "big", "label")
+    tiles = [
+        {
+            "type": "text",
+            "role": role,
+            "text": "Said",
+            "place": {"column": 0, "row": 20 * at, "width": 24, "height": 12},
+        }
+        for at, role in enumerate(roles)
+    ]
+    made_report(author, server, "Every role", [{"type": "clear_page"}, {"type": "add_band", "band": {"tiles": tiles}}])
+    strange = """() => [...document.querySelectorAll('#page .drawn')].filter((one) => {
+      const [own, tile] = [one, one.closest('.tile')].map((each) => each.getBoundingClientRect());
+      const style = getComputedStyle(one);
+      const isMoved = Math.abs(own.left - tile.left) > 1 || Math.abs(own.top - tile.top) > 1;
+      const isBare = [style.padding, style.margin, style.borderLeftWidth].every((width) => width === '0px');
+      return isMoved || !isBare || style.backgroundColor !== 'rgba(0, 0, 0, 0)';
+    }).map((one) => one.className)"""
+    assert author.locator("#page .drawn").count() == len(roles)
+    assert author.evaluate(strange) == []

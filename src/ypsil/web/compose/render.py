@@ -262,7 +262,7 @@ def _text(view: TileView, written: Written | None, level: int, address_of: Addre
     spoken = prose_markup(written.prose, said, in_line=bool(level))
     tag = f"h{level}" if level else "div"
     within = "span" if level else "div"
-    css_class = f"drawn {written.role} at-{written.align}"
+    css_class = f"drawn as-{written.role} at-{written.align}"
     return mark_safe(f'<{tag} class="{css_class}">{drawn}<{within} class="spoken">{spoken}</{within}></{tag}>')
 
 
