@@ -49,11 +49,27 @@ FAMILIES = {
         (*LATIN, "greek", "greek-ext", "cyrillic", "cyrillic-ext", "vietnamese"),
     ),
     "barlow-condensed": ("Barlow Condensed", LATIN),
+    "work-sans": ("Work Sans", LATIN),
+    "jost": ("Jost", (*LATIN, "cyrillic")),
+    "bitter": ("Bitter", (*LATIN, "cyrillic", "cyrillic-ext")),
+    "fraunces": ("Fraunces", LATIN),
+    "nunito": ("Nunito", (*LATIN, "cyrillic", "cyrillic-ext")),
+    "playpen-sans": ("Playpen Sans", (*LATIN, "greek", "cyrillic", "cyrillic-ext")),
+    "courier-prime": ("Courier Prime", LATIN),
+    "literata": ("Literata", (*LATIN, "greek", "greek-ext", "cyrillic", "cyrillic-ext")),
+    "archivo-narrow": ("Archivo Narrow", LATIN),
+    "rubik": ("Rubik", (*LATIN, "cyrillic", "cyrillic-ext")),
+    "crimson-pro": ("Crimson Pro", LATIN),
+    "andika": ("Andika", (*LATIN, "cyrillic", "cyrillic-ext")),
+    "josefin-sans": ("Josefin Sans", LATIN),
+    "oswald": ("Oswald", (*LATIN, "cyrillic", "cyrillic-ext")),
     "noto-sans-hebrew": ("Noto Sans Hebrew", ("hebrew",)),
     "noto-sans-arabic": ("Noto Sans Arabic", ("arabic",)),
 }
-# Families that text is set in have italics; those that only stand in for others have none.
-UPRIGHT_ONLY = ("noto-sans-hebrew", "noto-sans-arabic")
+# Families that have no italics, or only stand in for others.
+UPRIGHT_ONLY = ("noto-sans-hebrew", "noto-sans-arabic", "playpen-sans", "oswald")
+# Families whose letters come in a dozen variants each, which would make a file of a page three times as large.
+FEW_FEATURES = ("playpen-sans",)
 STYLES = {
     (400, "normal"): "Regular",
     (700, "normal"): "Bold",
@@ -98,7 +114,8 @@ def merged_face(slug: str, subsets: tuple[str, ...], weight: int, slope: str, fo
         font.flavor = None
         fresh = set(font.getBestCmap()) - taken
         taken |= fresh
-        options = subset.Options(layout_features=["*"], name_IDs=["*"], notdef_outline=True, hinting=False)
+        features = ["kern", "liga", "mark", "mkmk", "ccmp"] if slug in FEW_FEATURES else ["*"]
+        options = subset.Options(layout_features=features, name_IDs=["*"], notdef_outline=True, hinting=False)
         subsetter = subset.Subsetter(options)
         subsetter.populate(unicodes=fresh)
         subsetter.subset(font)
@@ -111,6 +128,35 @@ def merged_face(slug: str, subsets: tuple[str, ...], weight: int, slope: str, fo
     if len(parts) == 1:
         return TTFont(parts[0])
     return Merger(Options(drop_tables=["vmtx", "vhea"])).merge(parts)
+
+
+def even_figures(font: TTFont) -> None:
+    """Make figures stand at one height and take one width without being asked to, where the face has such: numbers
+    under each other line up, and those that change do not jump."""
+    for feature in ("lnum", "tnum"):
+        swapped = _single_substitutions(font, feature)
+        for table in font["cmap"].tables:
+            for figure in map(ord, "0123456789"):
+                if figure in table.cmap:
+                    table.cmap[figure] = swapped.get(table.cmap[figure], table.cmap[figure])
+
+
+def _single_substitutions(font: TTFont, feature: str) -> dict[str, str]:
+    """Return which glyph a feature of a font puts in the place of which."""
+    if "GSUB" not in font:
+        return {}
+    table = font["GSUB"].table
+    places = {
+        place
+        for record in table.FeatureList.FeatureRecord
+        if record.FeatureTag == feature
+        for place in record.Feature.LookupListIndex
+    }
+    swapped: dict[str, str] = {}
+    for place in sorted(places):
+        for found in table.LookupList.Lookup[place].SubTable:
+            swapped |= getattr(getattr(found, "ExtSubTable", found), "mapping", {})
+    return swapped
 
 
 def name_face(font: TTFont, family: str, weight: int, slope: str) -> str:
@@ -140,6 +186,9 @@ def build_fonts() -> None:
                 if slope == "italic" and slug in UPRIGHT_ONLY:
                     continue
                 font = merged_face(slug, subsets, weight, slope, Path(folder))
+                # The same packages give the same bytes.
+                font.recalcTimestamp = False
+                even_figures(font)
                 postscript = name_face(font, family, weight, slope)
                 font.save(TTF_FOLDER / f"{postscript}.ttf")
                 font.flavor = "woff2"

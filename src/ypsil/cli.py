@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from ypsil.cli_build import add_build_options, build_file
-from ypsil.cli_draft import add_draft_options, draft_file
+from ypsil.cli_draft import add_draft_options, draft_file, templates_json
 from ypsil.core.errors import YpsilError
 
 MAX_JSON_BYTES = 1024 * 1024
@@ -41,7 +41,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
     try:
         code = parsed.run(parsed)
     except YpsilError as problem:
-        file = Path(getattr(parsed, "file", "") or "").name
+        named = [Path(path).name for path in getattr(parsed, "files", [getattr(parsed, "file", "")])]
+        # Of several tables the one that it is about is named, or all of them.
+        file = next((name for name in named if name and problem.where == name), ", ".join(named))
         if problem.where == file:
             problem.where = ""
         print(f"ypsil: {file}: {problem.line()}" if file else f"ypsil: {problem.line()}", file=sys.stderr)
@@ -64,6 +66,7 @@ def _parser() -> argparse.ArgumentParser:
         ("cloud", "draw a word cloud to a file", _cloud),
         ("visuals", "list the visuals", _visuals),
         ("draft", "make a first page of tables", _draft),
+        ("templates", "list the templates, and which of them fit some tables", _templates),
         ("build", "make a file of a packed report, with its own data or other", _build),
         ("demo", "serve the application with the sample data", _serve),
         ("serve", "serve the application", _serve),
@@ -72,7 +75,7 @@ def _parser() -> argparse.ArgumentParser:
     ):
         command = commands.add_parser(name, help=help_text, description=help_text)
         command.set_defaults(run=run, with_demo=name == "demo")
-        if name not in ("visuals", "draft", "demo", "serve"):
+        if name not in ("visuals", "draft", "templates", "demo", "serve"):
             command.add_argument("file", metavar="FILE")
         if name in ("inspect", "answer", "draw"):
             command.add_argument("--sheet", metavar="NAME")
@@ -84,6 +87,7 @@ def _parser() -> argparse.ArgumentParser:
             command.add_argument("--out", required=True, metavar="X.svg|png|pdf")
     add_build_options(commands.choices["build"])
     add_draft_options(commands.choices["draft"])
+    commands.choices["templates"].add_argument("files", metavar="TABLE", nargs="*")
     commands.choices["draw"].add_argument("--visual", required=True, metavar="V.json")
     cloud = commands.choices["cloud"]
     cloud.add_argument("--shape", default="rectangle")
@@ -368,6 +372,10 @@ def _draft(parsed: argparse.Namespace) -> None:
     content, said = draft_file(parsed, _bytes)
     _keep(content, parsed.out)
     _print(said)
+
+
+def _templates(parsed: argparse.Namespace) -> None:
+    _print(templates_json(parsed.files, _bytes))
 
 
 def _visuals(parsed: argparse.Namespace) -> None:

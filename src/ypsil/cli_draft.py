@@ -1,4 +1,4 @@
-"""The command ``draft``: a first page of tables."""
+"""The commands ``draft`` and ``templates``: a first page of tables, and what it could look like."""
 
 from __future__ import annotations
 
@@ -12,7 +12,10 @@ from ypsil.core.errors import YpsilError
 
 if TYPE_CHECKING:
     # What a command does not need is not imported (0.7 s for a small file).
+    from ypsil.core.document.model import PageFormat
     from ypsil.core.draft import Draft, Subject
+    from ypsil.core.report import ReportBody
+    from ypsil.core.templates import Template
     from ypsil.core.tiles import ReportTable
 
 # What people call a format, and the one of its kind that is meant.
@@ -27,7 +30,8 @@ FORMATS = {
 
 def add_draft_options(command: argparse.ArgumentParser) -> None:
     command.add_argument("files", metavar="TABLE", nargs="+")
-    command.add_argument("--format", choices=tuple(FORMATS), default="tall")
+    command.add_argument("--template", metavar="NAME", default="", help="one of those that `ypsil templates` lists")
+    command.add_argument("--format", choices=tuple(FORMATS), default="", help="left out: tall, or as the template is")
     command.add_argument("--title", metavar="T", default="")
     command.add_argument("--out", required=True, metavar="X.ypsil|pdf|png|jpg|svg")
 
@@ -41,10 +45,12 @@ def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tupl
     from ypsil.core.report import ReportBody
     from ypsil.core.tables.shown_names import in_words
 
+    template = _template(parsed.template)
     subjects = [_subject(path, place, read(path)) for place, path in enumerate(parsed.files)]
-    page = PAGE_FORMATS[FORMATS[parsed.format]].page
+    own = template.page_name if template is not None else FORMATS["tall"]
+    page = PAGE_FORMATS[FORMATS[parsed.format] if parsed.format else own].page
     like = ReportBody(title=parsed.title or in_words(subjects[0].table.name) or "Draft", page=page)
-    made = draft(subjects, like, parsed.title)
+    made = draft(subjects, like, parsed.title) if template is None else _filled(template, subjects, like, parsed)
     tables = {subject.key: subject.table for subject in subjects}
     ending = Path(parsed.out).suffix.removeprefix(".").lower()
     if ending == "ypsil":
@@ -52,6 +58,52 @@ def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tupl
     else:
         content = build(Package(made.body, tables, {}), ending, Wanted()).content
     return content, _said(made, parsed, tables)
+
+
+def templates_json(files: list[str], read: Callable[[str], bytes]) -> list[dict[str, Any]]:
+    """Return the templates, those that fit the tables first; without tables nothing is said of fitting."""
+    from ypsil.core.templates import match, templates
+
+    subjects = [_subject(path, place, read(path)) for place, path in enumerate(files)]
+    listed = []
+    for template in templates().values():
+        found = match(template, subjects) if subjects else None
+        listed.append(
+            {
+                "name": template.name,
+                "title": template.title,
+                "purpose": template.purpose,
+                "structure": template.structure,
+                "says": template.says,
+                "formats": [*template.formats],
+                "needs": [{"role": one.role, "kind": one.kind, "required": one.required} for one in template.needs],
+                "fits": found.fits if found else None,
+                "roles": found.roles if found else {},
+                "why": {one.need.role: one.why for one in found.played} if found else {},
+                "missing": [*found.missing] if found else [],
+            }
+        )
+    return sorted(listed, key=lambda one: one["fits"] is False)
+
+
+def _template(name: str) -> Template | None:
+    if not name:
+        return None
+    from ypsil.core.templates import template_called
+
+    return template_called(name)
+
+
+def _filled(template: Template, subjects: list[Subject], like: ReportBody, parsed: argparse.Namespace) -> Draft:
+    """Return a template with the tables in it; one that does not fit is told with those that do."""
+    from ypsil.core.templates import filled, match, templates
+
+    if match(template, subjects).missing:
+        able = [name for name, one in templates().items() if match(one, subjects).fits]
+        remedy = f"these fit: {', '.join(able)}" if able else "leave the template out"
+        missing = ", ".join(match(template, subjects).missing)
+        raise YpsilError(f"the template “{template.name}” needs {missing}", remedy=remedy)
+    return filled(template, subjects, like, parsed.title)
 
 
 def _subject(path: str, place: int, data: bytes) -> Subject:
@@ -70,6 +122,14 @@ def _subject(path: str, place: int, data: bytes) -> Subject:
     source = f"{found.name} ({Path(path).name}, {rows.frame.height:,} rows)"
     table = ReportTable(found.name, columns, lambda: rows.frame, digest, source)
     return Subject(f"t{place + 1}", table, profile(rows.frame, columns))
+
+
+def _format_of(page: PageFormat) -> str:
+    """Return the kind of page that a page format is."""
+    from ypsil.core.document.page_formats import PAGE_FORMATS, name_of
+
+    group = PAGE_FORMATS[name_of(page)].group
+    return {"Infographic": "tall", "Dashboard": "dashboard", "Slides": "slides", "Post": "post"}.get(group, "print")
 
 
 def _said(made: Draft, parsed: argparse.Namespace, tables: dict[str, ReportTable]) -> dict[str, Any]:
@@ -95,8 +155,8 @@ def _said(made: Draft, parsed: argparse.Namespace, tables: dict[str, ReportTable
                 }
             )
     return {
-        "template": None,
-        "format": parsed.format,
+        "template": parsed.template or None,
+        "format": parsed.format or _format_of(made.body.page),
         "title": made.body.title,
         "tiles": tiles,
         "left_out": [{"table": one.table, "column": one.column, "why": one.why} for one in made.left_out],

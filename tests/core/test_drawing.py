@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 
 from ypsil.core.drawing import Font, Line, Path, Rect, Scene, Text, scene_to_svg, shorten, text_width, wrap
 from ypsil.core.drawing.colour import channels, mix, readable_on
-from ypsil.core.drawing.faces import FAMILIES
+from ypsil.core.drawing.faces import FAMILIES, HUMANIST
 from ypsil.core.drawing.scene import Hatch, Motif, Part
 from ypsil.core.drawing.ticks import nice_domain, ticks
 from ypsil.core.figures import decimals_for, format_change, format_compact, format_number
 from ypsil.core.style import HouseStyle
 
-FONT = Font(FAMILIES[0], 16)
+FONT = Font(HUMANIST, 16)
 # Where the breaks of a word are told, those of one face.
 NOTO = Font("Noto Sans", 16)
 finite = st.integers(-(10**12), 10**12).map(lambda number: number / 1000)

@@ -16,7 +16,8 @@ from tests.factories import csv_table
 from ypsil.core.answers import answer
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.questions import parse_question
-from ypsil.core.style.palettes import PALETTES
+from ypsil.core.style import HouseStyle
+from ypsil.core.style.palettes import PALETTES, SHIPPED
 from ypsil.core.visuals.relations.binned_scatter import cells
 from ypsil.core.visuals.relations.scatter import trend_of
 from ypsil.core.visuals.shared.curves import Curve, curves_of, reduced, spread
@@ -141,6 +142,21 @@ def test_all_colours_of_a_palette_stay_apart_for_every_reader(kind, palette):
 
 
 @pytest.mark.parametrize("palette", PALETTES)
-def test_every_colour_of_a_palette_can_carry_text_on_white(palette):
+def test_every_colour_of_a_palette_can_carry_text_on_its_ground(palette):
     # WCAG 2.2, 1.4.3: 4.5:1 for text.
-    assert min(contrast_ratio(colour, "#ffffff") for colour in PALETTES[palette]) >= 4.5
+    found = SHIPPED[palette]
+    style = HouseStyle().dressed(palette)
+    carried = (*found.series, found.ink, style.muted, style.rise, style.watch, style.fall)
+    assert min(contrast_ratio(colour, found.paper) for colour in carried) >= 4.5
+
+
+def test_palettes_are_calm_and_loud_light_and_dark_for_print_and_for_children():
+    manners = {manner for one in SHIPPED.values() for manner in one.manners}
+    assert manners == {"calm", "loud", "dark", "for print", "for children"} and len(SHIPPED) >= 14
+
+
+@pytest.mark.parametrize("palette", PALETTES)
+def test_a_visual_with_a_palette_of_its_own_can_be_read_on_any_paper(palette):
+    for paper in SHIPPED:
+        style = HouseStyle().dressed(paper)
+        assert min(contrast_ratio(colour, style.paper) for colour in style.coloured(palette).palette) >= 4.5

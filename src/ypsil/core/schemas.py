@@ -18,6 +18,7 @@ from ypsil.core.report.document import ReportBody
 from ypsil.core.report.edits import edit_schema
 from ypsil.core.tables.recipe import Recipe
 from ypsil.core.tables.steps import STEPS
+from ypsil.core.templates import Template
 from ypsil.core.tiles import KINDS
 from ypsil.core.visuals import VISUALS, Visual, registry_json
 
@@ -32,6 +33,7 @@ def schemas() -> dict[str, Any]:
         "edit.schema.json": edit_schema(),
         "package.schema.json": TableSchema.model_json_schema(),
         "recipe.schema.json": Recipe.model_json_schema(),
+        "template.schema.json": Template.model_json_schema(),
         "visuals.json": registry_json(),
     }
 

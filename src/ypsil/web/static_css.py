@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from ypsil.core.drawing.faces import FALLBACKS, FAMILIES, ITALICS, WEIGHTS
+from ypsil.core.drawing.faces import FALLBACKS, FAMILIES, ITALICS, UPRIGHT_ONLY, WEIGHTS
 
 FOLDER = Path(__file__).parent / "static/ypsil"
 
@@ -14,7 +14,7 @@ def fonts_css() -> str:
         f'@font-face{{font-family:"{family}";font-weight:{weight};{slope}font-display:swap;'
         f'src:url("../vendor/fonts/{family.replace(" ", "")}-{style}.woff2") format("woff2")}}'
         for family in families
-        for slope, styles in (("", WEIGHTS), ("font-style:italic;", ITALICS if family in FAMILIES else {}))
+        for slope, styles in (("", WEIGHTS), ("font-style:italic;", {} if family in UPRIGHT_ONLY else ITALICS))
         for weight, style in styles.items()
     ]
     return "/* Made by ypsil.web.static_css. */\n" + "\n".join(rules) + "\n"

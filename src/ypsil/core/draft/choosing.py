@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
+from itertools import combinations
 from typing import Literal
 
 import polars as pl
@@ -58,7 +59,7 @@ class Piece:
 
 
 @dataclass(slots=True)
-class _Chooser:
+class Chooser:
     """One table on its way to a page; ``said`` is what visuals of any table say already."""
 
     subject: Subject
@@ -68,11 +69,11 @@ class _Chooser:
     _suggested: dict[tuple[Purpose, bool], list[Suggestion]] = field(default_factory=dict)
 
     @classmethod
-    def of(cls, subject: Subject, said: set[object]) -> _Chooser:
+    def of(cls, subject: Subject, said: set[object]) -> Chooser:
         """Return a table with the columns that a draft can show, the most worth showing first."""
         kept = [column for column in subject.profile.columns if not subject.why_not(column)]
-        if _is_asked(subject):
-            kept = [column for column in kept if column.kind != "number" or not _SAYS_WEIGHT.search(column.name)]
+        if is_asked(subject):
+            kept = [column for column in kept if column.kind != "number" or not says_weight(column.name)]
         ranked = replace(subject, profile=by_worth(subject.profile, kept, subject.table.name))
         measures = [one.measure for one in amounts(ranked.profile) if one.measure is not None]
         return cls(ranked, said, _is_grid(ranked), measures)
@@ -150,7 +151,7 @@ def chosen(subjects: Sequence[Subject]) -> list[Piece]:
     for subject in subjects:
         room = MOST_VISUALS - len(found)
         if room > 0:
-            found += list(_of_one(_Chooser.of(subject, said), room))[:room]
+            found += list(_of_one(Chooser.of(subject, said), room))[:room]
     return found
 
 
@@ -159,16 +160,16 @@ def instead_of(
 ) -> list[tuple[Suggestion, Prose | None]]:
     """Return what could stand in the place of a visual with its finding, the best first: for the same purpose, and
     nothing that another of the visuals that are shown says already."""
-    choose = _Chooser.of(subject, {said for one in (tile, *shown) for said in _says(one)})
+    choose = Chooser.of(subject, {said for one in (tile, *shown) for said in _says(one)})
     purpose = VISUALS[tile.visual].purposes[0]
     found = [choose.best(purpose, counted=True) for _ in range(_MOST_INSTEAD)]
     return [(one, sentence_for(one.tile.question, choose.subject)) for one in found if one is not None]
 
 
-def _of_one(choose: _Chooser, room: int) -> Iterator[Piece]:
+def _of_one(choose: Chooser, room: int) -> Iterator[Piece]:
     """Yield what one table has to say, the most important first."""
     subject = choose.subject
-    asked = _is_asked(subject)
+    asked = is_asked(subject)
     for _ in range(min(MOST_FIGURES, len(choose.measures), max(1, room - 3))):
         yield from choose.one("figures", "how much", ("kpi",), "A headline figure: {measure}, {reason}.")
     if asked:
@@ -213,7 +214,7 @@ def _says(tile: VisualTile) -> set[object]:
     return {(tile.table, measured, groups, stacked)}
 
 
-def _is_asked(subject: Subject) -> bool:
+def is_asked(subject: Subject) -> bool:
     """Tell whether a table holds answers that people gave to questions."""
     if subject.profile.rows > _LONGEST_SURVEY:
         return False
@@ -224,19 +225,29 @@ def _is_asked(subject: Subject) -> bool:
     return bool(rated) or any(one.kind in _ASKED for one in items)
 
 
+def says_weight(name: str) -> bool:
+    """Tell whether a name says that a number weighs answers, and is none itself.
+
+    >>> says_weight("Weight"), says_weight("Birthweight")
+    (True, False)
+    """
+    return bool(_SAYS_WEIGHT.search(name))
+
+
 def _is_grid(subject: Subject) -> bool:
-    """Tell whether a table has a row for each time and each group: how many rows a group has then says nothing."""
-    dates, groups = subject.profile.of("date")[:1], subject.profile.of("category", "place")
+    """Tell whether a table has a row for each time and each group, or each two: how many rows a group has then says
+    nothing."""
+    dates, rows = subject.profile.of("date")[:1], subject.profile.rows
+    groups = [one.name for one in subject.profile.of("category", "place") if 1 < one.distinct < rows][:_MOST_TRIED]
     frame = subject.table.frame()
     return any(
-        frame.select(pl.struct(date.name, group.name).n_unique()).item() == subject.profile.rows
+        frame.select(pl.struct(date.name, *some).n_unique()).item() == rows
         for date in dates
-        for group in groups[:_MOST_TRIED]
-        if 1 < group.distinct < subject.profile.rows
+        for some in (*combinations(groups, 1), *combinations(groups, 2))
     )
 
 
-def _relation(choose: _Chooser) -> float | None:
+def _relation(choose: Chooser) -> float | None:
     """Return Spearman's rank correlation of the two chief amounts of a table; None where they hardly go together."""
     profile = choose.subject.profile
     pair = [measure.column for measure in choose.measures[:2] if measure.column]

@@ -6,7 +6,7 @@ says that. A sentence of which a figure cannot be worked out is not written.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -53,12 +53,13 @@ class _Says:
         return say(figure, self.subject.table.answer, DEFAULT_LOCALE)
 
 
-def sentence_for(question: Question, subject: Subject) -> Prose | None:
-    """Return the finding in the answer to a question as a sentence; None where there is none to be said."""
+def sentence_for(question: Question, subject: Subject, said: Collection[str] = ()) -> Prose | None:
+    """Return the finding in the answer to a question as a sentence, another than was ``said``; None where there is
+    none to be said."""
     for made in _SENTENCES:
         for parts in made(question, _Says(subject)):
             says = _written(parts, subject)
-            if says is not None:
+            if says is not None and says.plain() not in said:
                 return says
     return None
 
@@ -185,7 +186,7 @@ def _share(question: Question, says: _Says) -> Iterator[list[Part]]:
     name = in_words(measure.column or "")
     part = says.figure(question, shown=Shown(places=0))
     if measure.values == ("Yes",):
-        yield [part, " of ", of, f" said yes: {name}" if name.endswith("?") else f": {name}"]
+        yield [part, " of ", of, f" said yes: {name}" if name.endswith("?") else f" said yes to “{name}”"]
     else:
         yield [part, " of ", of, f" are “{', '.join(measure.values)}” ({name})"]
 

@@ -14,7 +14,30 @@ LEGIBLE = "Atkinson Hyperlegible Next"
 SANS = "Noto Sans"
 SERIF = "Noto Serif"
 CONDENSED = "Barlow Condensed"
-FAMILIES = (HUMANIST, LEGIBLE, SANS, SERIF, CONDENSED)
+# Each with what it is, for those who choose one.
+FAMILIES = {
+    HUMANIST: "a humanist face, made for reading",
+    LEGIBLE: "letters that are hard to confuse, with a stroke through the zero",
+    SANS: "plain, with many scripts",
+    SERIF: "a text face with serifs, with many scripts",
+    CONDENSED: "narrow and upright, for long headings",
+    "Work Sans": "a plain grotesque",
+    "Jost": "geometric, drawn with ruler and compasses",
+    "Bitter": "a slab, sturdy and even",
+    "Fraunces": "a display face with serifs, old-fashioned and warm",
+    "Nunito": "rounded and friendly",
+    "Playpen Sans": "handwriting, as pupils write",
+    "Courier Prime": "as from a typewriter, each letter as wide as the next",
+    "Literata": "a face for books, with serifs",
+    "Archivo Narrow": "a narrow grotesque, for much in little room",
+    "Rubik": "a grotesque with softened corners",
+    "Crimson Pro": "a fine face with serifs",
+    "Andika": "large and clear, for those who learn to read",
+    "Josefin Sans": "geometric and elegant, with a low middle",
+    "Oswald": "narrow and heavy, for posters",
+}
+# Families that have no italics: what is to be slanted stands upright.
+UPRIGHT_ONLY = frozenset({"Playpen Sans", "Oswald", "Noto Sans Hebrew", "Noto Sans Arabic"})
 # Characters that a family lacks are taken from the first of these that has them.
 FALLBACKS = (SANS, "Noto Sans Hebrew", "Noto Sans Arabic")
 WEIGHTS = {400: "Regular", 700: "Bold"}
@@ -33,8 +56,8 @@ class Face:
 
 
 def face_path(family: str, weight: int, is_italic: bool = False) -> Path:
-    """Return the TrueType file of a face; families that only stand in for others have no italics."""
-    named = ITALICS if is_italic and family in FAMILIES else WEIGHTS
+    """Return the TrueType file of a face; some families have no italics."""
+    named = ITALICS if is_italic and family not in UPRIGHT_ONLY else WEIGHTS
     return FONT_FOLDER / f"{family.replace(' ', '')}-{named[weight]}.ttf"
 
 

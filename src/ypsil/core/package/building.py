@@ -67,7 +67,9 @@ def _scale(page: Page, wanted: Wanted) -> float:
 
 
 def _part(report: ReportBody, wanted: Wanted) -> ReportBody:
-    """Return a report with what is wanted of it alone."""
+    """Return a report with what is wanted of it alone; the whole without what its author has still to say."""
+    if wanted.band is None and wanted.tile is None:
+        return report.as_read()
     if wanted.band is not None:
         band = report.band(wanted.band)
         if band is None:

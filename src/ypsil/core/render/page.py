@@ -132,6 +132,7 @@ def compose(
     that tiles name. A page ``for_readers`` says of what cannot be drawn only that it is being updated. One that
     ``is_opened`` shows what readers would open by pressing.
     """
+    report = report.as_read() if for_readers else report
     context = replace(context_of(report, tables, memory, pictures), for_readers=for_readers, is_opened=is_opened)
     layout = layout_of(report, context)
     ends = {tile.id: _ends(tile, report, layout) for tile in report.tiles() if tile.joins()}

@@ -37,6 +37,11 @@ class Band(_Model):
     least_rows: int = Field(0, ge=0, le=MAX_ROWS, title="Height at least, in rows")
     tiles: tuple[Tile, ...] = Field((), max_length=MAX_TILES_IN_BAND)
 
+    def waits(self) -> bool:
+        """Tell whether all that it has to say has still to be said."""
+        telling = [tile for tile in self.shown() if not tile.decorates() and not tile.joins()]
+        return bool(telling) and all(tile.is_open() for tile in telling) and not (self.says_it and self.message.strip())
+
     def shown(self) -> list[AnyTile]:
         """Return all that is shown in it, also what stands in groups, in reading order."""
         return [tile for tile in walk(self.tiles) if not tile.holds]
@@ -90,6 +95,14 @@ class ReportBody(_Model):
     def band(self, band_id: str) -> Band | None:
         return next((band for band in self.bands if band.id == band_id), None)
 
+    def as_read(self) -> ReportBody:
+        """Return it without the places that its author has still to fill, and without the bands of which nothing but
+        their form would be seen."""
+        if not any(tile.is_open() for tile in self.everything()):
+            return self
+        kept = tuple(band.model_copy(update={"tiles": _filled(band.tiles)}) for band in self.bands if not band.waits())
+        return self.model_copy(update={"bands": kept})
+
     def tables(self) -> list[str]:
         """Return the tables that tiles ask, in order of first use."""
         return list(dict.fromkeys(asked.table for tile in self.tiles() for asked in tile.questions()))
@@ -102,6 +115,12 @@ class ReportBody(_Model):
         """Return the names of the pictures that tiles show or bands stand on, each once."""
         grounds = [band.ground.picture for band in self.bands if band.ground is not None and band.ground.picture]
         return list(dict.fromkeys([*(name for tile in self.tiles() for name in tile.pictures()), *grounds]))
+
+
+def _filled(tiles: Sequence[Any]) -> tuple[Any, ...]:
+    """Return tiles, and groups with what stands in them, without the places that are still open."""
+    kept = (tile.with_below(_filled(tile.below())) if tile.below() else tile for tile in tiles if not tile.is_open())
+    return tuple(tile for tile in kept if not tile.holds or tile.below())
 
 
 def walk(tiles: Sequence[Any]) -> Iterator[AnyTile]:

@@ -6,10 +6,10 @@ import hashlib
 
 from pydantic import BaseModel, ConfigDict, field_validator
 
-from ypsil.core.drawing.colour import channels, mix
+from ypsil.core.drawing.colour import channels, lifted, mix
 from ypsil.core.drawing.faces import FAMILIES, HUMANIST
 from ypsil.core.drawing.scene import Font, font
-from ypsil.core.style.palettes import PALETTES
+from ypsil.core.style.palettes import PALETTES, SHIPPED
 
 
 class HouseStyle(BaseModel):
@@ -56,9 +56,21 @@ class HouseStyle(BaseModel):
         return palette
 
     def coloured(self, palette: str) -> HouseStyle:
-        """Return the style with a shipped palette, whose first colour is the accent."""
-        colours = PALETTES[palette]
+        """Return the style with the colours of a shipped palette, as they are read on its own paper; the first is the
+        accent."""
+        colours = tuple(lifted(colour, self.paper) for colour in PALETTES[palette])
         return self.model_copy(update={"palette": colours, "accent": colours[0]})
+
+    def dressed(self, palette: str) -> HouseStyle:
+        """Return the style with all that a shipped palette says: its paper, its ink, and what stands between."""
+        found = SHIPPED[palette]
+        changed = {
+            "paper": found.paper, "ink": found.ink, "palette": found.series, "accent": found.series[0],
+            "rise": lifted(found.rise, found.paper), "watch": lifted(found.watch, found.paper),
+            "fall": lifted(found.fall, found.paper), "muted": lifted(mix(found.ink, found.paper, 0.32), found.paper),
+            "grid": mix(found.paper, found.ink, 0.13), "quiet": mix(found.paper, found.ink, 0.25),
+        }  # fmt: skip
+        return self.model_copy(update=changed)
 
     def body(self, size: float, *, bold: bool = False) -> Font:
         return font(self.body_family, size, 700 if bold else 400)

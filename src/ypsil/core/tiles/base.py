@@ -101,6 +101,14 @@ class TileKind(BaseModel):
         """Return the tiles that stand in it."""
         return ()
 
+    def is_open(self) -> bool:
+        """Whether it only keeps a place, or asks its author for words: readers see nothing of it, not even its card."""
+        return False
+
+    def decorates(self) -> bool:
+        """Whether it only gives the page its form, and says nothing to its readers."""
+        return False
+
     def takes_picture(self) -> bool:
         """Tell whether a picture that is dropped on it goes into it."""
         return False

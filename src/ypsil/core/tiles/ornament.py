@@ -32,6 +32,9 @@ class OrnamentTile(TileKind):
     def _ornament(self) -> Ornament:
         return ORNAMENTS.get(self.ornament, ORNAMENTS["leaves"])
 
+    def decorates(self) -> bool:
+        return True
+
     def usual_size(self) -> tuple[int, int]:
         return (24, 4) if self._ornament.divides else (24, 24)
 

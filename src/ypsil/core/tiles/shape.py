@@ -81,6 +81,9 @@ class ShapeTile(TypedTile):
     def insets(self) -> Insets:
         return self._form.insets
 
+    def decorates(self) -> bool:
+        return not self.plain.strip()
+
     def usual_size(self) -> tuple[int, int]:
         return (24, 3) if self._form.is_line else (6, 14)
 

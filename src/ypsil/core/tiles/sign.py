@@ -42,6 +42,9 @@ class SignTile(TileKind):
     def signs(self) -> list[str]:
         return [*super().signs(), self.sign]
 
+    def decorates(self) -> bool:
+        return not self.alt.strip()
+
     def usual_size(self) -> tuple[int, int]:
         return (4, 12)
 

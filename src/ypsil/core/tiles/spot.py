@@ -20,6 +20,9 @@ class SpotTile(TileKind):
     purpose: str = Field("", max_length=60, description="what whoever reads the page should learn there")
     hint: str = Field("", max_length=200)
 
+    def is_open(self) -> bool:
+        return True
+
     def usual_size(self) -> tuple[int, int]:
         return (12, 30)
 

@@ -78,6 +78,9 @@ class TypedTile(TileKind):
         """Its words alone."""
         return self.text if isinstance(self.text, str) else self.text.plain()
 
+    def is_open(self) -> bool:
+        return bool(self.hint) and not self.plain.strip()
+
     def questions(self) -> list[Asked]:
         return [Asked(figure.table, one) for figure in self.prose.figures() for one in figure.questions()]
 

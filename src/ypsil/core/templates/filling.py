@@ -1,0 +1,402 @@
+"""A template with a table in it: a page that stands complete."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from itertools import count, pairwise
+from typing import Any
+
+from pydantic import ValidationError
+
+from ypsil.core.document.model import Frame, PageFormat
+from ypsil.core.document.page_formats import PAGE_FORMATS
+from ypsil.core.draft import Chooser, Draft, LeftOut, Subject
+from ypsil.core.draft.sentences import sentence_for, span_of
+from ypsil.core.errors import YpsilError
+from ypsil.core.layout.reflow import reflow
+from ypsil.core.prose.model import Prose
+from ypsil.core.questions import Measure, Order, Per, Question, parse_question
+from ypsil.core.report.amounts import natural_measure
+from ypsil.core.report.document import Band, ReportBody
+from ypsil.core.report.suggest import tile_for
+from ypsil.core.style.cards import Card
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.tables.shown_names import in_words
+from ypsil.core.templates.matching import Match, match
+from ypsil.core.templates.model import GROUP, ROLE, BandPlan, Cell, Fed, Row, Shown, Still, Template, Words, roles_in
+from ypsil.core.tiles import KINDS, AnyTile, SpotTile, TextTile, VisualTile, as_visual
+from ypsil.core.visuals import VISUALS, fit
+
+AnyPart = Words | Shown | Fed | Still
+_GRAIN = "@grain"
+_NATURAL, _ADDED = "natural", "added"
+_MOST_GIVEN = 60
+_LISTS = ("table", "bar", "lollipop", "ranked_list")
+_LIST_ROWS, _ROWS_OF_LINE = 9, 3
+_MOST_TITLE = 200
+
+
+def filled(
+    template: Template,
+    subjects: Sequence[Subject],
+    like: ReportBody,
+    title: str = "",
+    chosen: Mapping[str, str] | None = None,
+) -> Draft:
+    """Return a report of a template in the page of another, with the reason for each of its tiles.
+
+    What the table has nothing for is left out, and what stands beside it takes its place. Raises YpsilError where the
+    table lacks what the template needs; ``chosen`` names columns for roles.
+    """
+    found = match(template, subjects, chosen)
+    if not found.fits:
+        raise YpsilError(
+            f"“{template.title}” needs {_listed(found.missing)}, and {found.subject.table.name} has none",
+            remedy="choose another template, or make a page by rules",
+        )
+    maker = _Maker(found, like, title)
+    bands = tuple(band for plan in template.bands for band in maker.band(plan))
+    look = template.look
+    update = {
+        "title": title or like.title, "bands": bands, "style": styled(template), "cards": look.cards,
+        "icons": look.icons,
+    }  # fmt: skip
+    return Draft(like.model_copy(update=update), maker.why, tuple(maker.left_out(subjects)))
+
+
+def page_of(template: Template) -> PageFormat:
+    """Return the page that a template's places are laid out for."""
+    return PAGE_FORMATS[template.page_name].page
+
+
+def styled(look_of: Template) -> HouseStyle:
+    """Return the style that a template brings."""
+    look = look_of.look
+    return HouseStyle(heading_family=look.heading, body_family=look.body).dressed(look.palette)
+
+
+def _listed(words: Sequence[str]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+@dataclass(slots=True)
+class _Maker:
+    """A page in the making: what was found for its visuals, and why each tile is there."""
+
+    found: Match
+    like: ReportBody
+    title: str
+    why: dict[str, str] = field(default_factory=dict)
+    _numbers: Iterator[int] = field(default_factory=lambda: count(1))
+    _visuals: dict[int, tuple[VisualTile, str] | None] = field(default_factory=dict)
+    _taken: set[str] = field(default_factory=set)
+    _choose: Chooser | None = None
+    _asked: set[str] = field(default_factory=set)
+    _leading: list[str] | None = None
+
+    def __post_init__(self) -> None:
+        self._choose = Chooser.of(self.subject, set())
+        # Visuals first: texts say what they show.
+        for part in self.found.template.parts():
+            if isinstance(part, Shown) and self._plays(part.needs):
+                self._visuals[id(part)] = self._visual(part)
+
+    @property
+    def subject(self) -> Subject:
+        return self.found.subject
+
+    def _plays(self, needed: Sequence[str]) -> bool:
+        return all(role in self.found.roles for role in needed)
+
+    def band(self, plan: BandPlan) -> Iterator[Band]:
+        """Yield the band of a plan, or nothing where the table has nothing for it."""
+        if not self._plays(plan.needs) or any(role in self.found.roles for role in plan.unless):
+            return
+        rows = [(row, cells) for row in plan.rows if (cells := self._cells(row))]
+        meant = [part for row in plan.rows for cell in row.cells for part in cell.parts if _tells(part)]
+        if meant and not any(_tells(part) for _, cells in rows for _, parts in cells for part, _ in parts):
+            return
+        tiles: list[AnyTile] = []
+        frames: list[Frame] = []
+        for one in plan.laid:
+            tiles.append(self._still(one.tile, "It gives the page its form."))
+            frames.append(_frame(one.at))
+        top = 0
+        columns = page_of(self.found.template).columns
+        for row, cells in rows:
+            high = self._height(row, cells)
+            for (cell, parts), (left, width) in zip(cells, _shared([cell for cell, _ in cells], columns), strict=True):
+                tiles += [tile for _, tile in parts]
+                frames += [
+                    Frame(column=left, row=top + at, width=width, height=height)
+                    for at, height in _stacked([part for part, _ in parts], cell.gap, high)
+                ]
+            top += high + plan.gap
+        put = reflow(frames, page_of(self.found.template), self.like.page)
+        placed = tuple(tile.model_copy(update={"place": place}) for tile, place in zip(tiles, put, strict=True))
+        yield Band(
+            id=f"b{next(self._numbers)}",
+            message=self._said(plan.message),
+            ground=plan.ground,
+            is_inset=plan.is_inset,
+            padding=plan.padding,
+            tiles=placed,
+        )
+
+    def _height(self, row: Row, cells: Sequence[tuple[Cell, Sequence[tuple[AnyPart, AnyTile]]]]) -> int:
+        """Return how high a row is: as said, or no higher than its lists need."""
+        if not row.is_list:
+            return row.height
+        needed = [
+            sum(part.height for part, _ in parts) + cell.gap * (len(parts) - 1)
+            + _LIST_ROWS + _ROWS_OF_LINE * self.subject.table.answer(shown.question).height
+            for cell, parts in cells
+            for _, tile in parts
+            if (shown := as_visual(tile)) is not None and shown.visual in _LISTS
+        ]  # fmt: skip
+        return min(row.height, max(needed)) if needed else row.height
+
+    def left_out(self, subjects: Sequence[Subject]) -> Iterator[LeftOut]:
+        """Yield the columns that nothing on the page asks for, each with the reason."""
+        for subject in subjects:
+            for column in subject.profile.columns:
+                if subject is not self.subject:
+                    yield LeftOut(subject.table.name, column.name, "another table fits the template better")
+                elif column.name not in self._asked:
+                    why = subject.why_not(column) or "the template has no place for it"
+                    yield LeftOut(subject.table.name, column.name, why)
+
+    def _cells(self, row: Row) -> list[tuple[Cell, list[tuple[AnyPart, AnyTile]]]]:
+        """Return the cells of a row with their tiles; those of which the table has nothing to tell are left out, and
+        the whole row where that are all that should."""
+        made = [(cell, [(part, tile) for part in cell.parts for tile in self._tile(part)]) for cell in row.cells]
+        kept = [
+            (cell, parts) for cell, parts in made if parts and (_is_still(cell) or any(_tells(one) for one, _ in parts))
+        ]
+        meant = any(_tells(part) for cell in row.cells for part in cell.parts)
+        return kept if not meant or any(_tells(one) for _, parts in kept for one, _ in parts) else []
+
+    def _tile(self, part: AnyPart) -> Iterator[AnyTile]:
+        if not self._plays(part.needs):
+            return
+        if isinstance(part, Words):
+            yield from self._words(part)
+        elif isinstance(part, Shown):
+            found = self._visuals.get(id(part))
+            if found is not None:
+                tile, why = found
+                yield tile.model_copy(update={"id": self._id(why), "why": why, "card": part.card})
+            elif part.asks:
+                made = self._id("No table has it yet: the place is kept for it.")
+                yield SpotTile(id=made, purpose=part.purpose or "", hint=self._said(part.asks), card=part.card)
+        elif isinstance(part, Fed):
+            yield from self._fed(part)
+        else:
+            yield self._still(part.tile, "It gives the page its form.", part.card)
+
+    def _words(self, part: Words) -> Iterator[AnyTile]:
+        says: str | Prose = self._said(part.text)
+        why = "It says what stands there."
+        if part.role == "title" and self.title:
+            says, why = self.title, "The title that was given."
+        elif part.finds or part.span:
+            found = self._finding(part)
+            if found is not None:
+                says, why = found, "The finding of a visual." if part.finds else "Which rows the numbers are of."
+        if not says and not part.asks:
+            return
+        if not says:
+            why = "A question to you: readers never see it."
+        made = {
+            "id": self._id(why), "role": part.role, "text": says, "hint": self._said(part.asks), "align": part.align,
+            "size": part.size, "colour": part.colour, "card": part.card,
+        }  # fmt: skip
+        yield TextTile.model_validate(made)
+
+    def _finding(self, part: Words) -> Prose | None:
+        if part.span:
+            return span_of(self.subject)
+        for name in part.finds:
+            for one in self.found.template.parts():
+                shown = self._visuals.get(id(one))
+                if isinstance(one, Shown) and one.name == name and shown is not None:
+                    says = sentence_for(shown[0].question, self.subject, self._taken)
+                    if says is not None:
+                        self._taken.add(says.plain())
+                        return says
+        return None
+
+    def _visual(self, part: Shown) -> tuple[VisualTile, str] | None:
+        """Return the first visual that suits an answer to one of the questions, and why it is there."""
+        for question in self._questions(part):
+            try:
+                answer = self.subject.table.answer(question)
+            except YpsilError:
+                continue
+            for name in part.visuals:
+                fitness = fit(VISUALS[name], answer)
+                if fitness.fits and answer.height:
+                    self._asked |= set(question.columns())
+                    return self._tuned(tile_for(self.subject.key, question, name), part), fitness.reason
+        assert self._choose is not None
+        one = self._choose.best(part.purpose, part.visuals) if part.purpose else None
+        if one is None:
+            return None
+        self._asked |= set(one.tile.question.columns())
+        return self._tuned(one.tile, part), one.reason
+
+    def _tuned(self, tile: VisualTile, part: Shown) -> VisualTile:
+        entry = VISUALS[tile.visual]
+        known = {
+            name: self._said(value) if isinstance(value, str) else value
+            for name, value in part.options.items()
+            if name in entry.options.model_fields
+        }
+        options = {**tile.options, **known}
+        update: dict[str, Any] = {"options": options}
+        if not part.is_titled:
+            update["title"] = ""
+        return tile.model_copy(update=update)
+
+    def _questions(self, part: Shown) -> Iterator[Question]:
+        for pattern in part.questions:
+            if roles_in(pattern) <= set(self.found.roles):
+                try:
+                    question = parse_question(self._resolved(pattern))
+                except (YpsilError, ValidationError):
+                    continue
+                if not self._counts_a_grid(question):
+                    yield question
+
+    def _counts_a_grid(self, question: Question) -> bool:
+        """Tell whether a question counts rows of a table that has one for each time and each group: that says how the
+        table is made, and nothing of what it is about."""
+        assert self._choose is not None
+        return self._choose.is_grid and all(one.stat == "count" and one.column is None for one in question.measures)
+
+    def _resolved(self, pattern: Any, within: str = "") -> Any:
+        """Return a pattern with columns for its roles."""
+        if isinstance(pattern, list | tuple):
+            return [self._resolved(one, within) for one in pattern]
+        if isinstance(pattern, str):
+            return self._value(pattern.removeprefix(ROLE)) if pattern.startswith(ROLE) else pattern
+        if not isinstance(pattern, dict):
+            return pattern
+        made = {name: self._resolved(value) for name, value in pattern.items() if value != _GRAIN}
+        profile = self.subject.profile
+        if pattern.get("by") == _GRAIN:
+            made["by"] = profile.grains.get(made["column"], "month")
+        if "given" in pattern:
+            rows = self.subject.table.frame()[made.pop("given")].drop_nulls().unique(maintain_order=True)
+            made |= {"by": "given", "values": rows.head(_MOST_GIVEN).to_list()}
+        if made.get("stat") in (_NATURAL, _ADDED):
+            column = profile.column(made["column"])
+            assert column is not None
+            measure = natural_measure(column, profile)
+            if pattern["stat"] == _ADDED and measure.stat != "sum":
+                raise YpsilError(f"“{column.name}” is not added up")
+            made |= measure.model_dump(exclude_defaults=True, mode="json")
+        return made
+
+    def _value(self, role: str) -> str:
+        """Return the column of a role, or one of the largest groups by its place; raises YpsilError where there are
+        fewer."""
+        if not role.isdigit():
+            return self.found.roles[role]
+        if int(role) > len(self._groups()):
+            raise YpsilError(f"there is no group number {role}")
+        return self._groups()[int(role) - 1]
+
+    def _groups(self) -> list[str]:
+        """Return the values of the role “group”, the largest first: by the amount that is added up, else by rows."""
+        if self._leading is None:
+            column, profile = self.found.roles.get(GROUP, ""), self.subject.profile
+            amount = profile.column(self.found.roles.get("amount"))
+            measure = natural_measure(amount, profile) if amount is not None else Measure(stat="count")
+            asked = Question(
+                measures=(measure if measure.stat == "sum" else Measure(stat="count"),), per=(Per(column=column),),
+                order=Order(by="value", descending=True),
+            )  # fmt: skip
+            answer = self.subject.table.answer(asked) if column else None
+            self._leading = (
+                [str(one) for one in answer.values(answer.of("per")[0]) if one is not None] if answer else []
+            )
+        return self._leading
+
+    def _fed(self, part: Fed) -> Iterator[AnyTile]:
+        """Yield a list that is told from the rows, or nothing where a column that it needs is not there."""
+        feed = part.tile.get("feed", {})
+        if isinstance(feed, dict) and not roles_in(feed.get("head", "")) <= set(self.found.roles):
+            return
+        known = {
+            name: value for name, value in feed.items()
+            if not (isinstance(value, str) and value.startswith(ROLE)) or value.removeprefix(ROLE) in self.found.roles
+        }  # fmt: skip
+        resolved = self._resolved(known)
+        self._asked |= {value for value in resolved.values() if isinstance(value, str)}
+        content = {**part.tile, "feed": {"table": self.subject.key, **resolved}} if feed else dict(part.tile)
+        yield self._still(content, "It tells the rows of the table one by one.", part.card)
+
+    def _still(self, content: dict[str, Any], why: str, card: Card | None = None) -> AnyTile:
+        made = {**content, "id": self._id(why)}
+        if card is not None:
+            made["card"] = card
+        return KINDS[content["type"]].model_validate(made)
+
+    def _said(self, text: str) -> str:
+        """Return a text with the names of columns and of the table in it."""
+        for role, column in self.found.roles.items():
+            text = text.replace("{" + role + "}", in_words(column))
+        if "{1}" in text or "{2}" in text:
+            for place, group in enumerate(self._groups()[:9], start=1):
+                text = text.replace("{" + str(place) + "}", group)
+        return text.replace("{table}", in_words(self.subject.table.name))[:_MOST_TITLE]
+
+    def _id(self, why: str) -> str:
+        made = f"t{next(self._numbers)}"
+        self.why[made] = why
+        return made
+
+
+def _is_still(cell: Cell) -> bool:
+    return not any(_tells(part) for part in cell.parts)
+
+
+def _tells(part: AnyPart) -> bool:
+    """Tell whether a part says something of the table, or asks its author for something."""
+    if isinstance(part, Words):
+        return bool(part.finds or part.span or part.asks)
+    return isinstance(part, Shown | Fed) or part.tile["type"] == "sources"
+
+
+def _frame(at: tuple[int, int, int, int]) -> Frame:
+    return Frame(column=at[0], row=at[1], width=at[2], height=at[3], layer=-1)
+
+
+def _shared(cells: Sequence[Cell], columns: int) -> list[tuple[int, int]]:
+    """Return left edge and width of cells that share all columns, in proportion to what they are meant to have.
+
+    >>> _shared([Cell(width=8, parts=(Words(),)), Cell(width=8, parts=(Words(),))], 24)
+    [(0, 12), (12, 12)]
+    """
+    whole = sum(cell.width for cell in cells)
+    edges = [round(columns * sum(cell.width for cell in cells[:place]) / whole) for place in range(len(cells) + 1)]
+    return [(left, right - left) for left, right in pairwise(edges)]
+
+
+def _stacked(parts: Sequence[AnyPart], gap: int, height: int) -> list[tuple[int, int]]:
+    """Return row and height of parts one above the other; those that are given none share what is left.
+
+    >>> _stacked([Words(height=5), Words()], 1, 20)
+    [(0, 5), (6, 14)]
+    """
+    open_ones = sum(not part.height for part in parts)
+    rest = height - sum(part.height for part in parts) - gap * (len(parts) - 1)
+    found = []
+    top = 0
+    for part in parts:
+        high = part.height or max(1, rest // open_ones)
+        found.append((top, high))
+        top += high + gap
+    return found

@@ -1,0 +1,127 @@
+"""Which columns of a table play a template's roles, each with the reason, and what the table lacks."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from ypsil.core.draft import Subject
+from ypsil.core.draft.choosing import is_asked, says_weight
+from ypsil.core.draft.worth import by_worth
+from ypsil.core.report.amounts import amount_of
+from ypsil.core.tables.model import Column
+from ypsil.core.tables.profile import Profile
+from ypsil.core.tables.shown_names import in_words
+from ypsil.core.templates.model import Need, Template
+
+# What else can play a role of a kind: places are groups, and so are answers of several, and yes and no.
+_STANDS_IN: dict[str, tuple[str, ...]] = {"category": ("category", "place", "list", "yesno")}
+_NAMES = ("category", "place", "text")
+_EACH = 0.9
+_ANSWERED = ("yesno", "list", "category", "place")
+_KIND_IN_WORDS = {
+    "number": "an amount", "category": "groups", "text": "text that people wrote", "date": "dates", "place": "places",
+    "yesno": "yes or no", "list": "several answers each",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Played:
+    """A column in a role, and why it was chosen."""
+
+    need: Need
+    column: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Match:
+    """A table in a template: who plays what, and what is missing, in words."""
+
+    template: Template
+    subject: Subject
+    played: tuple[Played, ...]
+    missing: tuple[str, ...]
+
+    @property
+    def fits(self) -> bool:
+        return not self.missing
+
+    @property
+    def roles(self) -> dict[str, str]:
+        return {one.need.role: one.column for one in self.played}
+
+
+def match(template: Template, subjects: Sequence[Subject], chosen: Mapping[str, str] | None = None) -> Match:
+    """Return the table that fits a template best: the one that lacks least and plays most, the first of such.
+
+    ``chosen`` names columns for roles; those that no table has are passed over.
+    """
+    found = [_of_one(template, subject, chosen or {}) for subject in subjects]
+    return min(found, key=lambda one: (len(one.missing), -len(one.played)))
+
+
+def can_play(need: Need, subject: Subject) -> list[Column]:
+    """Return the columns of a table that can play a role, the most fitting first."""
+    profile = subject.profile
+    kinds = _NAMES if need.is_each_row else _STANDS_IN.get(need.kind, (need.kind,))
+    able = [column for column in profile.columns if column.kind in kinds and _is_able(column, need, subject)]
+    ordered = by_worth(profile, able, subject.table.name).columns
+    if need.is_answer:
+        # Who says yes or no, or chooses several, answers; groups may only say who was asked.
+        return sorted(ordered, key=lambda column: _ANSWERED.index(column.kind))
+    # What is of the kind itself comes before what stands in for it.
+    return sorted(ordered, key=lambda column: kinds.index(column.kind) > 1 and column.kind != need.kind)
+
+
+def _is_able(column: Column, need: Need, subject: Subject) -> bool:
+    if not need.least <= column.distinct <= need.most:
+        return False
+    if need.is_each_row:
+        # What names the rows is told one by one, and nothing is asked of it.
+        return column.kind in _NAMES and column.distinct >= _EACH * subject.profile.rows
+    if subject.why_not(column) or (column.kind == "number" and says_weight(column.name) and is_asked(subject)):
+        return False
+    if need.is_answer:
+        return _is_answered(column, subject)
+    if column.kind != "number":
+        return True
+    measure = amount_of(column, subject.profile).measure
+    return measure is not None and (measure.stat == "sum" or not need.is_added)
+
+
+def _is_answered(column: Column, subject: Subject) -> bool:
+    """Tell whether people chose what a column holds: it says so by itself, or its table is a survey."""
+    return column.kind in ("yesno", "list") or column.name.rstrip().endswith("?") or is_asked(subject)
+
+
+def _of_one(template: Template, subject: Subject, chosen: Mapping[str, str]) -> Match:
+    played: list[Played] = []
+    missing = []
+    taken: set[str] = set(chosen.values())
+    # What must be there chooses first.
+    for need in sorted(template.needs, key=lambda need: not need.required):
+        able = can_play(need, subject)
+        wanted = next((column for column in able if column.name == chosen.get(need.role)), None)
+        free = [column for column in able if column.name not in taken]
+        column = wanted or next(iter(free), None)
+        if column is not None:
+            taken.add(column.name)
+            why = "You chose it." if wanted else _why(need, column, len(free), subject.profile)
+            played.append(Played(need, column.name, why))
+        elif need.required:
+            missing.append(need.says)
+    order = [need.role for need in template.needs]
+    return Match(template, subject, tuple(sorted(played, key=lambda one: order.index(one.need.role))), tuple(missing))
+
+
+def _why(need: Need, column: Column, able: int, profile: Profile) -> str:
+    name = f"“{in_words(column.name)}”"
+    if column.kind == "number":
+        reason = amount_of(column, profile).why
+    elif column.kind in ("category", "place", "list"):
+        reason = f"{column.distinct} different values"
+    else:
+        reason = _KIND_IN_WORDS.get(column.kind, "")
+    among = "the only column that can be it" if able == 1 else f"the best of {able} that can be it"
+    return f"{name} is {among}: {reason}." if reason else f"{name} is {among}."
