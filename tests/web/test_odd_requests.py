@@ -35,7 +35,7 @@ FIELDS = {
     "held": ("accept", "column-0", "column-1", "column-99", "discard"), "other-sheet": ("sheet",),
     "publish": ("audience", "show", "at_once"), "show-table": ("for", "report", "what"), "report-tables": ("table",),
     "delete-version": (), "delete-table": ("sure",), "delete-report": ("sure",),
-    "from-desk": ("do", "title", "tags"),
+    "from-desk": ("do", "title", "tags"), "template": ("do", "title", "format", "table", "role-amount", "role-when"),
 }  # fmt: skip
 SENT = (
     "text", "edit", "base", "known", "theme", "words", "term", "number", "action", "wanted", "figure", "changes",
@@ -44,7 +44,7 @@ ASKED = (
     "after", "sort", "dir", "find", "c0", "c3", "start", "count", "first", "columns", "name", "kind", "at", "type",
     "text", "cursor", "version", "page", "purpose", "table", "question", "visual", "term", "slot", "q", "as",
     "revision", "way", "for", "next", "theme", "part", "of", "tile", "settings", "width", "column", "step",
-    "number", "known", "order", "instead", "index", "times",
+    "number", "known", "order", "instead", "index", "times", "format", "role-amount",
 )  # fmt: skip
 
 

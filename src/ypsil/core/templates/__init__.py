@@ -1,8 +1,19 @@
 """Templates: pages whose tables are still open, each one file of data with what it needs, and how they are filled."""
 
 from ypsil.core.templates.filling import filled, page_of, styled
-from ypsil.core.templates.matching import Match, match
+from ypsil.core.templates.matching import Match, can_play, match
 from ypsil.core.templates.model import Need, Template
 from ypsil.core.templates.shipped import template_called, templates
 
-__all__ = ["Match", "Need", "Template", "filled", "match", "page_of", "styled", "template_called", "templates"]
+__all__ = [
+    "Match",
+    "Need",
+    "Template",
+    "can_play",
+    "filled",
+    "match",
+    "page_of",
+    "styled",
+    "template_called",
+    "templates",
+]

@@ -35,6 +35,7 @@ _MOST_GIVEN = 60
 _LISTS = ("table", "bar", "lollipop", "ranked_list")
 _LIST_ROWS, _ROWS_OF_LINE = 9, 3
 _MOST_TITLE = 200
+_FINDING = "What does it show? The finding comes from the table."
 
 
 def filled(
@@ -46,16 +47,17 @@ def filled(
 ) -> Draft:
     """Return a report of a template in the page of another, with the reason for each of its tiles.
 
-    What the table has nothing for is left out, and what stands beside it takes its place. Raises YpsilError where the
-    table lacks what the template needs; ``chosen`` names columns for roles.
+    What the table has nothing for is left out, and what stands beside it takes its place. Without any table it is said
+    in each place what belongs there. Raises YpsilError where the table lacks what the template needs; ``chosen`` names
+    columns for roles.
     """
     found = match(template, subjects, chosen)
-    if not found.fits:
+    if not found.fits and subjects:
         raise YpsilError(
             f"“{template.title}” needs {_listed(found.missing)}, and {found.subject.table.name} has none",
             remedy="choose another template, or make a page by rules",
         )
-    maker = _Maker(found, like, title)
+    maker = _Maker(found, like, title, is_open=not subjects)
     bands = tuple(band for plan in template.bands for band in maker.band(plan))
     look = template.look
     update = {
@@ -87,6 +89,7 @@ class _Maker:
     found: Match
     like: ReportBody
     title: str
+    is_open: bool
     why: dict[str, str] = field(default_factory=dict)
     _numbers: Iterator[int] = field(default_factory=lambda: count(1))
     _visuals: dict[int, tuple[VisualTile, str] | None] = field(default_factory=dict)
@@ -99,7 +102,7 @@ class _Maker:
         self._choose = Chooser.of(self.subject, set())
         # Visuals first: texts say what they show.
         for part in self.found.template.parts():
-            if isinstance(part, Shown) and self._plays(part.needs):
+            if isinstance(part, Shown) and self._plays(part.needs) and not self.is_open:
                 self._visuals[id(part)] = self._visual(part)
 
     @property
@@ -107,7 +110,7 @@ class _Maker:
         return self.found.subject
 
     def _plays(self, needed: Sequence[str]) -> bool:
-        return all(role in self.found.roles for role in needed)
+        return self.is_open or all(role in self.found.roles for role in needed)
 
     def band(self, plan: BandPlan) -> Iterator[Band]:
         """Yield the band of a plan, or nothing where the table has nothing for it."""
@@ -187,13 +190,16 @@ class _Maker:
             if found is not None:
                 tile, why = found
                 yield tile.model_copy(update={"id": self._id(why), "why": why, "card": part.card})
-            elif part.asks:
-                made = self._id("No table has it yet: the place is kept for it.")
-                yield SpotTile(id=made, purpose=part.purpose or "", hint=self._said(part.asks), card=part.card)
+            elif part.asks or self.is_open:
+                yield self._spot(part.asks or _shows(part), part.purpose or "", part.card)
         elif isinstance(part, Fed):
-            yield from self._fed(part)
+            yield from [self._spot("One row of the table each", "", part.card)] if self.is_open else self._fed(part)
         else:
             yield self._still(part.tile, "It gives the page its form.", part.card)
+
+    def _spot(self, hint: str, purpose: str, card: Card | None) -> SpotTile:
+        made = self._id("No table has it yet: the place is kept for it.")
+        return SpotTile(id=made, purpose=purpose, hint=self._said(hint[:1].upper() + hint[1:]), card=card)
 
     def _words(self, part: Words) -> Iterator[AnyTile]:
         says: str | Prose = self._said(part.text)
@@ -204,19 +210,20 @@ class _Maker:
             found = self._finding(part)
             if found is not None:
                 says, why = found, "The finding of a visual." if part.finds else "Which rows the numbers are of."
-        if not says and not part.asks:
+        asks = part.asks or (_FINDING if self.is_open and part.finds else "")
+        if not says and not asks:
             return
         if not says:
             why = "A question to you: readers never see it."
         made = {
-            "id": self._id(why), "role": part.role, "text": says, "hint": self._said(part.asks), "align": part.align,
+            "id": self._id(why), "role": part.role, "text": says, "hint": self._said(asks), "align": part.align,
             "size": part.size, "colour": part.colour, "card": part.card,
         }  # fmt: skip
         yield TextTile.model_validate(made)
 
     def _finding(self, part: Words) -> Prose | None:
         if part.span:
-            return span_of(self.subject)
+            return None if self.is_open else span_of(self.subject)
         for name in part.finds:
             for one in self.found.template.parts():
                 shown = self._visuals.get(id(one))
@@ -351,7 +358,9 @@ class _Maker:
         if "{1}" in text or "{2}" in text:
             for place, group in enumerate(self._groups()[:9], start=1):
                 text = text.replace("{" + str(place) + "}", group)
-        return text.replace("{table}", in_words(self.subject.table.name))[:_MOST_TITLE]
+        named = text.replace("{table}", in_words(self.subject.table.name))[:_MOST_TITLE]
+        # Without a table nothing has a name yet.
+        return "" if self.is_open and "{" in text else named
 
     def _id(self, why: str) -> str:
         made = f"t{next(self._numbers)}"
@@ -368,6 +377,11 @@ def _tells(part: AnyPart) -> bool:
     if isinstance(part, Words):
         return bool(part.finds or part.span or part.asks)
     return isinstance(part, Shown | Fed) or part.tile["type"] == "sources"
+
+
+def _shows(part: Shown) -> str:
+    """Return in words what a visual shows that is still to come."""
+    return VISUALS[part.visuals[0]].purpose if part.visuals else (part.purpose or "Something of the table")
 
 
 def _frame(at: tuple[int, int, int, int]) -> Frame:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+import polars as pl
+
 from ypsil.core.draft import Subject
 from ypsil.core.draft.choosing import is_asked, says_weight
 from ypsil.core.draft.worth import by_worth
@@ -13,6 +15,7 @@ from ypsil.core.tables.model import Column
 from ypsil.core.tables.profile import Profile
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.templates.model import Need, Template
+from ypsil.core.tiles import ReportTable
 
 # What else can play a role of a kind: places are groups, and so are answers of several, and yes and no.
 _STANDS_IN: dict[str, tuple[str, ...]] = {"category": ("category", "place", "list", "yesno")}
@@ -23,6 +26,10 @@ _KIND_IN_WORDS = {
     "number": "an amount", "category": "groups", "text": "text that people wrote", "date": "dates", "place": "places",
     "yesno": "yes or no", "list": "several answers each",
 }  # fmt: skip
+
+
+# A table that is still to come.
+NOTHING = Subject("", ReportTable("", (), pl.DataFrame, "", ""), Profile((), {}, 0, {}))
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +64,7 @@ def match(template: Template, subjects: Sequence[Subject], chosen: Mapping[str, 
 
     ``chosen`` names columns for roles; those that no table has are passed over.
     """
-    found = [_of_one(template, subject, chosen or {}) for subject in subjects]
+    found = [_of_one(template, subject, chosen or {}) for subject in subjects or (NOTHING,)]
     return min(found, key=lambda one: (len(one.missing), -len(one.played)))
 
 

@@ -10,6 +10,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from ypsil.core.errors import YpsilError
+from ypsil.core.templates import templates
 from ypsil.web.accounts.services import asker, once
 from ypsil.web.compose.actions.bring_back_report import bring_back_report
 from ypsil.web.compose.actions.copy_report import copy_report
@@ -105,7 +106,8 @@ def new_report(request: HttpRequest) -> HttpResponse:
             return redirect("report", make_report(asker(request), title).uid)
         except YpsilError as refused:
             problem = sentence_of(refused)
-    context = {"problem": problem, "title": title}
+    tables = [table for table in tables_of(asker(request)) if table.current is not None]
+    context = {"problem": problem, "title": title, "tables": tables, "template_count": len(templates())}
     return render(request, "compose/new_report.html", context, status=422 if problem else 200)
 
 

@@ -21,7 +21,7 @@ from ypsil.core.report import ReportBody, ReportTable
 from ypsil.core.report.document import walk
 from ypsil.core.report.needs import UnmetNeed, unmet_needs
 from ypsil.core.tables import Column
-from ypsil.core.tiles import AnyTile, Drawn, drawings
+from ypsil.core.tiles import AnyTile, Drawn, Memory, drawings
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.layouts import layout_of
 from ypsil.web.compose.models import Report, view_of
@@ -108,6 +108,11 @@ def compose_view(view: ReportBody, sources: Sources, *, for_readers: bool = Fals
     return compose(
         view, sources.tables, _drawings, pictures=sources.pictures, for_readers=for_readers, is_opened=is_opened
     )
+
+
+def remembered() -> Memory:
+    """Return where drawings are remembered."""
+    return _drawings
 
 
 def sources_of(report: Report, document: ReportBody | None = None) -> Sources:

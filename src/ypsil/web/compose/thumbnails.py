@@ -15,7 +15,7 @@ from ypsil.core.report import Band, ReportBody, ReportTable, TextTile, VisualTil
 from ypsil.core.report.suggest import Suggestion
 from ypsil.core.style import HouseStyle
 from ypsil.core.style.grounds import on, tone
-from ypsil.core.tiles import KINDS, AnyTile, Context, Offer, ToldTile
+from ypsil.core.tiles import KINDS, AnyTile, Context, Memory, Offer, ToldTile
 from ypsil.core.visuals import Box, draw
 from ypsil.web.gather.services import address_of
 
@@ -33,6 +33,14 @@ def miniature_height(width: float) -> float:
 def report_miniature(page: Page) -> SafeString:
     """Return the top of a report as a small picture; its name stands beside it, so it is hidden from readers."""
     return _small(page, miniature_height(page.width))
+
+
+def whole_page(body: ReportBody, tables: Mapping[str, ReportTable], memory: Memory, part: float = 0.0) -> SafeString:
+    """Return a page as a drawing, or its top: so many times as high as it is wide at most. What its author has still to
+    say stands there in grey."""
+    bands = tuple(band.model_copy(update={"tiles": tuple(map(_as_hint, band.tiles))}) for band in body.bands)
+    page = compose(body.model_copy(update={"bands": bands}), tables, memory)
+    return _small(page, min(page.height, part * page.width) if part else page.height)
 
 
 def band_drawing(band: Band, like: ReportBody, tables: Mapping[str, ReportTable]) -> SafeString:

@@ -1,0 +1,128 @@
+"""The gallery of templates, each drawn with one's own tables; one of them at full size; and its use."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from urllib.parse import urlencode
+
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_http_methods, require_safe
+
+from ypsil.core.draft import Subject
+from ypsil.core.errors import YpsilError
+from ypsil.core.templates import match, template_called, templates
+from ypsil.web.accounts.services import asker, once
+from ypsil.web.compose import gallery
+from ypsil.web.compose.actions.fill_template import fill_template
+from ypsil.web.gather.services import Table
+from ypsil.web.middleware import sentence_of
+
+
+@login_required
+@require_safe
+def templates_shown(request: HttpRequest) -> HttpResponse:
+    """All templates, those that fit the chosen tables first."""
+    tables, chosen, subjects = _chosen(request)
+    looked = {name: request.GET.get(name, "").strip()[:200] for name in ("purpose", "format", "q")}
+    found = gallery.offered(subjects, looked["purpose"], looked["format"], looked["q"])
+    context = {
+        "tables": tables,
+        "chosen": [table.uid for table in chosen],
+        "named": " and ".join(f"“{table.name}”" for table in chosen),
+        "asked": _asked(chosen),
+        "found": found,
+        "purposes": list(dict.fromkeys(one.purpose for one in templates().values())),
+        "formats": gallery.FORMAT_NAMES.items(),
+        "looked": looked,
+        "by_rules": gallery.BY_RULES if subjects and not any(looked.values()) else "",
+    }
+    return render(request, "compose/gallery.html", context)
+
+
+@login_required
+@require_safe
+def template_picture(request: HttpRequest, name: str) -> HttpResponse:
+    """The small picture of a template with the chosen tables in it."""
+    _known(name)
+    _, _, subjects = _chosen(request)
+    return HttpResponse(gallery.picture(name, subjects), content_type="image/svg+xml")
+
+
+@login_required
+@require_http_methods(["GET", "HEAD", "POST"])
+@once
+def template_shown(request: HttpRequest, name: str) -> HttpResponse:
+    """A template at full size with the chosen tables in it, who plays which role, and the way to a report of it."""
+    _known(name)
+    given = request.POST if request.method == "POST" else request.GET
+    tables, chosen, subjects = _chosen(request)
+    roles = {key.removeprefix("role-"): str(value) for key, value in given.items() if key.startswith("role-") and value}
+    title, kind = " ".join(given.get("title", "").split())[:200], given.get("format", "")
+    problem = ""
+    if request.method == "POST" and given.get("do") == "show":
+        shown = {"table": [table.uid for table in chosen], "title": title, "format": kind}
+        shown |= {f"role-{role}": column for role, column in roles.items()}
+        return redirect(f"{reverse('template', args=[name])}?{urlencode(shown, doseq=True)}")
+    if request.method == "POST":
+        try:
+            report = fill_template(asker(request), name, [table.uid for table in chosen], title, kind, roles)
+            return redirect("report", report.uid)
+        except YpsilError as refused:
+            problem = sentence_of(refused)
+    page = _page(name, subjects, title, kind, roles)
+    context = {
+        "tables": tables,
+        "chosen": [table.uid for table in chosen],
+        "named": " and ".join(f"“{table.name}”" for table in chosen),
+        "asked": _asked(chosen),
+        "kind": kind,
+        "title": title,
+        "problem": problem,
+        # What needs nothing can be filled by hand.
+        "can_take": not page["missing"] and (bool(subjects) or not page.get("needs")),
+        **page,
+    }
+    return render(request, "compose/template.html", context, status=422 if problem else 200)
+
+
+def _page(name: str, subjects: Sequence[Subject], title: str, kind: str, roles: dict[str, str]) -> dict[str, object]:
+    """Return what is shown of a template: its page, or what it needs, and its roles."""
+    if name == gallery.BY_RULES:
+        formats = [(one, gallery.FORMAT_NAMES[one]) for one in gallery.FORMAT_NAMES]
+        made = gallery.drawn(name, subjects, title=title, kind=kind)
+        page = gallery.small_picture(made.body, subjects)
+        return {"picture": page, "formats": formats, "missing": (), "left_out": made.left_out}
+    template = template_called(name)
+    found = match(template, subjects, roles) if subjects else None
+    fits = found is not None and found.fits
+    made = gallery.drawn(name, subjects, title=title, kind=kind, roles=roles) if fits else gallery.skeleton(template)
+    return {
+        "template": template,
+        "needs": template.required,
+        "picture": gallery.small_picture(made.body, subjects if fits else ()),
+        "formats": [(one, gallery.FORMAT_NAMES[one]) for one in template.formats],
+        "roles": gallery.playing(found) if found is not None else (),
+        "missing": found.missing if found is not None else (),
+        "left_out": made.left_out,
+    }
+
+
+def _known(name: str) -> None:
+    if name != gallery.BY_RULES and name not in templates():
+        raise Http404("There is no template of that name.")
+
+
+def _chosen(request: HttpRequest) -> tuple[list[Table], list[Table], list[Subject]]:
+    """Return one's tables, those that were chosen, and what they hold."""
+    given = request.POST if request.method == "POST" else request.GET
+    tables = gallery.tables_with_rows(asker(request))
+    chosen = gallery.chosen_among(tables, given.getlist("table"))
+    return tables, chosen, gallery.subjects_for(chosen)
+
+
+def _asked(chosen: Sequence[Table]) -> str:
+    """Return the chosen tables as they are named in an address."""
+    return "&".join(f"table={table.uid}" for table in chosen)

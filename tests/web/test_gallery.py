@@ -1,0 +1,128 @@
+"""The gallery: each template drawn with one's own tables, looked at whole, changed in its roles, and taken."""
+
+import re
+from urllib.parse import parse_qs, urlsplit
+
+import pytest
+
+from tests.web.conftest import arrive
+from ypsil.core.templates import templates
+from ypsil.web.compose import gallery
+from ypsil.web.compose.models import Report
+
+pytestmark = pytest.mark.django_db
+ROWS = "Month,Branch,Visits,Loans\n" + "".join(
+    f"{2024 + month // 12}-{month % 12 + 1:02d}-01,{branch},{90 + 7 * month * place},{30 + month}\n"
+    for month in range(24)
+    for place, branch in enumerate(("Alder Lane", "Elmstow", "Brack Harbour"))
+)
+
+
+@pytest.fixture
+def months(owner):
+    return arrive(owner, ROWS).table
+
+
+def names_in(page):
+    return re.findall(r'<h2><a href="/gallery/([\w-]+)/', page)
+
+
+def test_without_a_table_it_says_so_and_shows_what_belongs_where(owner):
+    page = owner.get("/gallery/").content.decode()
+    assert "Once you take in a table" in page and set(names_in(page)) == set(templates())
+    for name in templates():
+        picture = owner.get(f"/gallery/{name}/picture.svg").content.decode()
+        assert picture.startswith('<svg class="miniature"'), name
+    assert "Take in a file" in owner.get("/gallery/meeting/").content.decode()
+
+
+def test_those_that_fit_come_first_and_the_others_say_what_they_need(owner, months):
+    page = owner.get(f"/gallery/?table={months.uid}").content.decode()
+    names = names_in(page)
+    assert names[0] == gallery.BY_RULES and set(names[1:]) == set(templates())
+    assert names.index("month-in-figures") < names.index("exit-notes")
+    assert "Still needs text that people wrote." in page
+
+
+@pytest.mark.parametrize(
+    ("asked", "found", "not_found"),
+    [
+        ("q=parents", {"leaflet"}, {"meeting"}),
+        ("purpose=Compare", {"two-sides"}, {"leaflet"}),
+        ("format=dashboard", {"meeting"}, {"exit-notes"}),
+        ("q=nothing+of+the+sort", set(), set(templates())),
+    ],
+)
+def test_they_are_found_by_word_purpose_and_page(owner, months, asked, found, not_found):
+    names = set(names_in(owner.get(f"/gallery/?table={months.uid}&{asked}").content.decode()))
+    assert found <= names and not names & not_found
+
+
+def test_a_picture_shows_the_authors_own_rows(owner, months):
+    picture = owner.get(f"/gallery/ranked-list/picture.svg?table={months.uid}").content.decode()
+    assert "Brack Harbour" in picture
+    lacking = owner.get(f"/gallery/exit-notes/picture.svg?table={months.uid}").content.decode()
+    assert "Brack Harbour" not in lacking and "What did they write about?" in lacking
+
+
+def test_roles_are_said_with_reasons_and_changed(owner, months):
+    page = owner.get(f"/gallery/month-in-figures/?table={months.uid}").content.decode()
+    assert "“Visits” is the best of 2 that can be it" in page and "Make this page" in page
+    given = {"table": months.uid, "do": "show", "role-amount": "Loans", "title": "Ours", "format": "slides"}
+    reply = owner.post("/gallery/month-in-figures/", given)
+    asked = parse_qs(urlsplit(reply.url).query)
+    assert asked["role-amount"] == ["Loans"] and asked["table"] == [months.uid]
+    changed = owner.get(reply.url).content.decode()
+    assert "You chose it." in changed and "Ours" in changed and '<option value="slides" selected>' in changed
+
+
+def test_it_is_taken_as_it_was_shown(owner, months):
+    given = {"table": months.uid, "do": "take", "role-amount": "Loans", "format": "slides"}
+    reply = owner.post("/gallery/slide-summary/", given)
+    body = Report.objects.get(owner=owner.user).read()
+    assert reply.url == f"/reports/{Report.objects.get().uid}/"
+    assert body.page.width == 1280 and any("Loans" in str(tile.questions()) for tile in body.tiles())
+    assert owner.get(reply.url).status_code == 200
+
+
+def test_one_that_lacks_something_is_not_taken(owner, months):
+    page = owner.get(f"/gallery/exit-notes/?table={months.uid}").content.decode()
+    assert "It still needs text that people wrote" in page and "Make this page" not in page
+    reply = owner.post("/gallery/exit-notes/", {"table": months.uid, "do": "take"})
+    assert reply.status_code == 422 and "needs text that people wrote" in reply.content.decode()
+    assert not Report.objects.exists()
+
+
+def test_a_topic_can_be_begun_without_any_table(owner):
+    reply = owner.post("/gallery/from-a-topic/", {"do": "take", "title": "Bees in our town"})
+    body = Report.objects.get().read()
+    assert reply.status_code == 302 and body.title == "Bees in our town"
+    assert any(tile.is_open() for tile in body.tiles()) and not body.as_read().bands[1:-1]
+
+
+def test_the_page_by_rules_is_one_of_them(owner, months):
+    page = owner.get(f"/gallery/{gallery.BY_RULES}/?table={months.uid}&format=post").content.decode()
+    assert "What the table has to say" in page and "Make this page" in page
+    owner.post(f"/gallery/{gallery.BY_RULES}/", {"table": months.uid, "do": "take", "format": "post"})
+    assert Report.objects.get().read().page.width == 1080
+
+
+def test_tables_of_others_are_none(owner, other, months):
+    for address in ("/gallery/", "/gallery/meeting/", "/gallery/meeting/picture.svg"):
+        assert other.get(f"{address}?table={months.uid}").status_code == 404
+    assert other.post("/gallery/meeting/", {"table": months.uid, "do": "take"}).status_code == 404
+    assert owner.get("/gallery/sonnet/").status_code == 404
+
+
+def test_newer_rows_are_drawn(owner, months):
+    address = f"/gallery/ranked-list/picture.svg?table={months.uid}"
+    before = owner.get(address).content
+    arrive(owner, ROWS.replace("Brack Harbour", "Wether Road"), months)
+    after = owner.get(address).content
+    assert before != after and b"Wether Road" in after
+
+
+def test_something_new_begins_with_a_file_a_table_a_template_or_nothing(owner, months):
+    page = owner.get("/reports/new/").content.decode()
+    order = [page.index(said) for said in ("From a file", "From a table", "From a template", "From nothing")]
+    assert order == sorted(order) and f"/gallery/?table={months.uid}" in page
