@@ -126,3 +126,49 @@ def test_something_new_begins_with_a_file_a_table_a_template_or_nothing(owner, m
     page = owner.get("/reports/new/").content.decode()
     order = [page.index(said) for said in ("From a file", "From a table", "From a template", "From nothing")]
     assert order == sorted(order) and f"/gallery/?table={months.uid}" in page
+
+
+def test_a_report_is_laid_out_by_another_template_and_one_undo_brings_all_back(owner, months):
+    owner.post("/gallery/month-in-figures/", {"table": months.uid, "do": "take"})
+    report = Report.objects.get()
+    before = report.read()
+    page = owner.get(f"/gallery/?for={report.uid}&table={months.uid}").content.decode()
+    assert "Another page for" in page and f"for={report.uid}" in page
+    whole = owner.get(f"/gallery/ranked-list/?for={report.uid}&table={months.uid}").content.decode()
+    assert "out so" in whole and "Its headline" not in whole
+    reply = owner.post("/gallery/ranked-list/", {"table": months.uid, "for": report.uid, "do": "take"}, follow=True)
+    assert "undo brings all back" in reply.content.decode() and "Readers never see it" in reply.content.decode()
+    report.refresh_from_db()
+    after = report.read()
+    kept = {tile.id for tile in before.tiles() if tile.type == "visual"}
+    assert kept <= {tile.id for tile in after.tiles()} and after.tray() is not None
+    assert after.style != before.style and after.title == before.title
+    undone = owner.post(f"/reports/{report.uid}/undo/", {}, content_type="application/json")
+    report.refresh_from_db()
+    assert undone.status_code == 200 and report.read() == before
+
+
+def test_a_report_of_others_is_not_laid_out(owner, other, months):
+    owner.post("/gallery/month-in-figures/", {"table": months.uid, "do": "take"})
+    uid = Report.objects.get().uid
+    assert other.get(f"/gallery/?for={uid}").status_code == 404
+    assert other.get(f"/gallery/ranked-list/?for={uid}").status_code == 404
+    assert other.post("/gallery/ranked-list/", {"for": uid, "do": "take"}).status_code == 404
+
+
+def test_a_style_changes_and_is_undone(owner, months):
+    owner.post("/gallery/month-in-figures/", {"table": months.uid, "do": "take"})
+    report = Report.objects.get()
+    before = report.read().style
+    edit = {"base": report.revision, "edit": {"type": "restyle", "palette": "night", "body_family": "Nunito"}}
+    reply = owner.post(f"/reports/{report.uid}/edits/", edit, content_type="application/json")
+    assert reply.status_code == 200
+    report.refresh_from_db()
+    assert (report.read().style.paper, report.read().style.body_family) == ("#131a2e", "Nunito")
+    sheet = owner.get(reply.json()["layout"]).content.decode()
+    assert "--paper-of:#131a2e" in sheet
+    owner.post(f"/reports/{report.uid}/undo/", {}, content_type="application/json")
+    report.refresh_from_db()
+    assert report.read().style == before
+    margin = owner.get(f"/reports/{report.uid}/margin/").content.decode()
+    assert margin.count('class="swatch"') >= 14 and margin.count('class="family"') >= 34

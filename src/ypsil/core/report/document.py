@@ -35,6 +35,7 @@ class Band(_Model):
         None, ge=0, le=40, title="Room above and below, in rows", description="left out: as usual on the page"
     )
     least_rows: int = Field(0, ge=0, le=MAX_ROWS, title="Height at least, in rows")
+    is_tray: bool = Field(False, description="holds what found no place on the page; readers never see it")
     tiles: tuple[Tile, ...] = Field((), max_length=MAX_TILES_IN_BAND)
 
     def waits(self) -> bool:
@@ -98,10 +99,18 @@ class ReportBody(_Model):
     def as_read(self) -> ReportBody:
         """Return it without the places that its author has still to fill, and without the bands of which nothing but
         their form would be seen."""
-        if not any(tile.is_open() for tile in self.everything()):
+        if self.tray() is None and not any(tile.is_open() for tile in self.everything()):
             return self
-        kept = tuple(band.model_copy(update={"tiles": _filled(band.tiles)}) for band in self.bands if not band.waits())
+        kept = tuple(
+            band.model_copy(update={"tiles": _filled(band.tiles)})
+            for band in self.bands
+            if not band.waits() and not band.is_tray
+        )
         return self.model_copy(update={"bands": kept})
+
+    def tray(self) -> Band | None:
+        """Return the band that holds what found no place."""
+        return next((band for band in self.bands if band.is_tray), None)
 
     def tables(self) -> list[str]:
         """Return the tables that tiles ask, in order of first use."""

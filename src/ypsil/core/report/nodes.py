@@ -95,9 +95,13 @@ def document_of(report: ReportBody, before: Document | None = None, seen: Report
         name: getattr(report, name) for name in ("title", "language", "locale", "page", "filters", "cards", "icons")
     }
     plain |= {"sources": sources, "nodes": nodes}
-    if before is not None:
-        return before.model_copy(update=plain)
-    return Document(style=StyleReference(digest=report.style.digest()), **plain)
+    style = StyleReference(digest=report.style.digest())
+    if before is None:
+        return Document(style=style, **plain)
+    # A style that is not kept here is not taken for the shipped one: its name stays.
+    if seen is not None and seen.style != report.style:
+        plain["style"] = style
+    return before.model_copy(update=plain)
 
 
 def _band_content(band: Band, node: Node | None) -> dict[str, Any]:

@@ -72,6 +72,18 @@ class HouseStyle(BaseModel):
         }  # fmt: skip
         return self.model_copy(update=changed)
 
+    def readable(self) -> HouseStyle:
+        """Return the style with each of its colours lighter or darker until it can be read on its paper: a style never
+        makes a page unreadable (WCAG 2.2, 1.4.3).
+
+        >>> HouseStyle(ink="#cccccc", accent="#ffe680").readable().ink
+        '#6b6b6b'
+        """
+        names = ("ink", "muted", "accent", "rise", "watch", "fall")
+        changed: dict[str, object] = {name: lifted(getattr(self, name), self.paper) for name in names}
+        changed["palette"] = tuple(lifted(colour, self.paper) for colour in self.palette)
+        return self.model_copy(update=changed)
+
     def body(self, size: float, *, bold: bool = False) -> Font:
         return font(self.body_family, size, 700 if bold else 400)
 

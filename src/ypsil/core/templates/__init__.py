@@ -4,6 +4,7 @@ from ypsil.core.templates.filling import filled, page_of, styled
 from ypsil.core.templates.matching import Match, can_play, match
 from ypsil.core.templates.model import Need, Template
 from ypsil.core.templates.shipped import template_called, templates
+from ypsil.core.templates.switching import switched
 
 __all__ = [
     "Match",
@@ -14,6 +15,7 @@ __all__ = [
     "match",
     "page_of",
     "styled",
+    "switched",
     "template_called",
     "templates",
 ]

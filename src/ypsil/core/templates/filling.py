@@ -217,7 +217,7 @@ class _Maker:
             why = "A question to you: readers never see it."
         made = {
             "id": self._id(why), "role": part.role, "text": says, "hint": self._said(asks), "align": part.align,
-            "size": part.size, "colour": part.colour, "card": part.card,
+            "size": part.size, "colour": part.colour, "card": part.card, "why": why if says else "",
         }  # fmt: skip
         yield TextTile.model_validate(made)
 
@@ -346,7 +346,7 @@ class _Maker:
         yield self._still(content, "It tells the rows of the table one by one.", part.card)
 
     def _still(self, content: dict[str, Any], why: str, card: Card | None = None) -> AnyTile:
-        made = {**content, "id": self._id(why)}
+        made = {**content, "id": self._id(why), "why": why}
         if card is not None:
             made["card"] = card
         return KINDS[content["type"]].model_validate(made)

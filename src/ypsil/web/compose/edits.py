@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -88,13 +89,30 @@ def apply_edit(report_id: int, author: User, data: Any, base: int, *, client: st
         raise EditRefused("the page is out of step with what is stored", remedy="load the page again")
     seen = log.document_at(report, base)
     view = report.read() if base == report.revision else view_of(seen)
-    batch = differences(seen, document_of(edit.apply(view), seen, view), edit.type)
+    made = edit.apply(view)
+    if made.style != view.style:
+        keep_style(made.style)
+    batch = differences(seen, document_of(made, seen, view), edit.type)
+    return _kept(report, batch, Sent(author, client, spell))
+
+
+@transaction.atomic
+def take_body(report_id: int, author: User, made: Callable[[ReportBody], ReportBody], label: str) -> Report:
+    """Make of a report what a function makes of it, as one change that can be undone."""
+    report = Report.objects.select_for_update().get(pk=report_id)
+    seen, view = report.read_document(), report.read()
+    body = made(view)
+    keep_style(body.style)
+    return _kept(report, differences(seen, document_of(body, seen, view), label), Sent(author))
+
+
+def _kept(report: Report, batch: Batch, sent: Sent) -> Report:
     now = report.read_document()
     batch = _still_to_do(now, batch)
     if not batch.changes:
         return report
     batch, after = _made(now, batch)
-    log.keep(report, after, batch, Sent(author, client, spell))
+    log.keep(report, after, batch, sent)
     return report
 
 

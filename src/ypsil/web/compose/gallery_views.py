@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from urllib.parse import urlencode
 
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
@@ -17,6 +18,9 @@ from ypsil.core.templates import match, template_called, templates
 from ypsil.web.accounts.services import asker, once
 from ypsil.web.compose import gallery
 from ypsil.web.compose.actions.fill_template import fill_template
+from ypsil.web.compose.actions.switch_template import switch_template
+from ypsil.web.compose.models import Report
+from ypsil.web.compose.services import report_for
 from ypsil.web.gather.services import Table
 from ypsil.web.middleware import sentence_of
 
@@ -26,13 +30,15 @@ from ypsil.web.middleware import sentence_of
 def templates_shown(request: HttpRequest) -> HttpResponse:
     """All templates, those that fit the chosen tables first."""
     tables, chosen, subjects = _chosen(request)
+    laid_out = _laid_out(request)
     looked = {name: request.GET.get(name, "").strip()[:200] for name in ("purpose", "format", "q")}
     found = gallery.offered(subjects, looked["purpose"], looked["format"], looked["q"])
     context = {
         "tables": tables,
         "chosen": [table.uid for table in chosen],
         "named": " and ".join(f"“{table.name}”" for table in chosen),
-        "asked": _asked(chosen),
+        "asked": _asked(chosen, laid_out),
+        "laid_out": laid_out,
         "found": found,
         "purposes": list(dict.fromkeys(one.purpose for one in templates().values())),
         "formats": gallery.FORMAT_NAMES.items(),
@@ -60,16 +66,28 @@ def template_shown(request: HttpRequest, name: str) -> HttpResponse:
     given = request.POST if request.method == "POST" else request.GET
     tables, chosen, subjects = _chosen(request)
     roles = {key.removeprefix("role-"): str(value) for key, value in given.items() if key.startswith("role-") and value}
+    laid_out = _laid_out(request)
     title, kind = " ".join(given.get("title", "").split())[:200], given.get("format", "")
     problem = ""
     if request.method == "POST" and given.get("do") == "show":
-        shown = {"table": [table.uid for table in chosen], "title": title, "format": kind}
+        shown = {
+            "for": [laid_out.uid] if laid_out else [],
+            "table": [table.uid for table in chosen],
+            "title": title,
+            "format": kind,
+        }
         shown |= {f"role-{role}": column for role, column in roles.items()}
         return redirect(f"{reverse('template', args=[name])}?{urlencode(shown, doseq=True)}")
     if request.method == "POST":
         try:
-            report = fill_template(asker(request), name, [table.uid for table in chosen], title, kind, roles)
-            return redirect("report", report.uid)
+            uids = [table.uid for table in chosen]
+            if laid_out is not None:
+                switch_template(asker(request), laid_out.uid, name, uids, kind, roles)
+                messages.success(
+                    request, "It is laid out anew. What found no place waits at the foot; undo brings all back."
+                )
+                return redirect("report", laid_out.uid)
+            return redirect("report", fill_template(asker(request), name, uids, title, kind, roles).uid)
         except YpsilError as refused:
             problem = sentence_of(refused)
     page = _page(name, subjects, title, kind, roles)
@@ -77,7 +95,8 @@ def template_shown(request: HttpRequest, name: str) -> HttpResponse:
         "tables": tables,
         "chosen": [table.uid for table in chosen],
         "named": " and ".join(f"“{table.name}”" for table in chosen),
-        "asked": _asked(chosen),
+        "asked": _asked(chosen, laid_out),
+        "laid_out": laid_out,
         "kind": kind,
         "title": title,
         "problem": problem,
@@ -123,6 +142,15 @@ def _chosen(request: HttpRequest) -> tuple[list[Table], list[Table], list[Subjec
     return tables, chosen, gallery.subjects_for(chosen)
 
 
-def _asked(chosen: Sequence[Table]) -> str:
-    """Return the chosen tables as they are named in an address."""
-    return "&".join(f"table={table.uid}" for table in chosen)
+def _laid_out(request: HttpRequest) -> Report | None:
+    """Return the report that is to be laid out anew, where it is one."""
+    given = request.POST if request.method == "POST" else request.GET
+    uid = given.get("for", "")
+    return report_for(asker(request), uid) if uid else None
+
+
+def _asked(chosen: Sequence[Table], laid_out: Report | None) -> str:
+    """Return the chosen tables, and the report that is laid out anew, as they are named in an address."""
+    return "&".join(
+        [*(f"table={table.uid}" for table in chosen), *([f"for={laid_out.uid}"] if laid_out is not None else [])]
+    )

@@ -42,7 +42,9 @@ def _format_rule(page: PageFormat, style: HouseStyle) -> str:
         "foot": page.margins.bottom,
     } | {role: page.text_px(role) for role in get_args(Role)}
     families = f"--head-family:{font_family(style.heading_family)};--body-family:{font_family(style.body_family)}"
-    return ".page{" + ";".join(f"--{name}:{number(value)}" for name, value in measures.items()) + f";{families}}}"
+    colours = f"--paper-of:{style.paper};--ink-of:{style.ink};--muted-of:{style.muted}"
+    lengths = ";".join(f"--{name}:{number(value)}" for name, value in measures.items())
+    return f".page{{{lengths};{families};{colours}}}"
 
 
 def _band_rule(view: BandView, page: PageFormat) -> str:

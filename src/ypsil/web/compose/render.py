@@ -65,6 +65,7 @@ class BandMarkup:
     ground: SafeString
     head: int
     page: str
+    is_tray: bool = False
 
 
 def page_starts(page: Page) -> dict[str, str]:
@@ -107,6 +108,7 @@ def page_markup(
             ground_markup(band, address_of),
             band.place.head,
             starts.get(band.band.id, ""),
+            band.band.is_tray,
         )
         for number, band in enumerate(page.bands, 1)
     ]
@@ -196,6 +198,8 @@ def tile_digest(view: TileView, level: int) -> str:
 
 def band_label(number: int, band: Band) -> str:
     """Return what a band is called: its number and what it says."""
+    if band.is_tray:
+        return f"Tray: {band.message}. Readers never see it"
     return f"Band {number}: {band.message}" if band.message else f"Band {number}"
 
 

@@ -6,6 +6,8 @@ DONE = {
     "rename": "renamed the report",
     "change_report": "changed the report",
     "set_format": "changed the page's format",
+    "restyle": "changed the style",
+    "take_template": "took a template",
     "add_band": "added a band",
     "remove_band": "removed a band",
     "move_band": "moved a band",

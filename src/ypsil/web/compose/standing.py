@@ -9,7 +9,9 @@ from typing import Any
 
 from ypsil.core.document.model import Frame
 from ypsil.core.document.page_formats import PAGE_FORMATS, name_of
+from ypsil.core.drawing.faces import FAMILIES
 from ypsil.core.drawing.ornaments import PATTERNS
+from ypsil.core.drawing.svg import font_family
 from ypsil.core.layout.arrange import Way
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.edits.places import tidy_frames
@@ -18,6 +20,8 @@ from ypsil.core.report.grid import place_of
 from ypsil.core.report.items import shown_frames
 from ypsil.core.style.cards import MOST_SAID, CardManner
 from ypsil.core.style.grounds import TONES
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.style.palettes import SHIPPED
 from ypsil.web.compose.render import band_label
 
 _WAYS: tuple[tuple[Way, str], ...] = (
@@ -38,6 +42,7 @@ _CARDS = [("none", "None"), ("usual", "As usual in this report"), *((name, said)
 
 
 _SOLIDS = [(100, "as it is"), *((part, f"{100 - part} % seen through") for part in (85, 70, 55, 40, 25))]
+_DOTS = 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -198,6 +203,31 @@ def page_context(document: ReportBody) -> dict[str, Any]:
         "icons": document.icons,
         "icons_json": document.icons.model_dump_json(),
         "tones": list(TONES.items()),
+        "style": style_context(document.style),
+    }
+
+
+def style_context(style: HouseStyle) -> dict[str, Any]:
+    """Return what the report's margin shows of its style: the palettes, each as it would look, and the families."""
+    palettes = [
+        {
+            "name": one.name,
+            "label": one.label,
+            "manners": ", ".join(one.manners),
+            "paper": one.paper,
+            "ink": one.ink,
+            "dots": [(44 + 16 * place, colour) for place, colour in enumerate(one.series[:_DOTS])],
+            "is_current": (style.palette, style.paper) == (one.series, one.paper),
+        }
+        for one in SHIPPED.values()
+    ]
+    return {
+        "palettes": palettes,
+        "families": [(name, font_family(name), says) for name, says in FAMILIES.items()],
+        "parts": [
+            ("heading_family", "Headings", style.heading_family),
+            ("body_family", "Text, and what stands in charts", style.body_family),
+        ],
     }
 
 

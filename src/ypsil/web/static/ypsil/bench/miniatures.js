@@ -17,6 +17,8 @@ export function drawMiniatures(ladder, page) {
 function miniature(band) {
   const outer = band.getBoundingClientRect();
   const small = element("svg", { viewBox: `0 0 ${outer.width} ${outer.height}`, "aria-hidden": "true" });
+  // On the paper of its page, which may be dark.
+  small.append(element("rect", { width: outer.width, height: outer.height, fill: getComputedStyle(band.closest(".page")).backgroundColor }));
   for (const drawing of band.querySelectorAll("svg.ground, .tile > svg.card, .tile > svg:not(.narrow, .card), .drawn > svg")) {
     const { left, top, width, height } = drawing.getBoundingClientRect();
     if (!width || !height) continue;

@@ -1,0 +1,61 @@
+"""The gallery of templates: seen with one's own rows, changed in its roles, taken."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.conftest import editor_is_ready
+from tests.browser.test_access import violations
+
+pytestmark = pytest.mark.browser
+
+
+def test_a_page_is_found_seen_with_own_rows_changed_and_taken(desk, server):
+    desk.get_by_role("link", name="Start something new").click()
+    desk.get_by_role("link", name="See what it could look like with Visits", exact=True).click()
+    expect(desk.get_by_role("heading", name="Pages made of “Visits”")).to_be_visible()
+    card = desk.locator(".card-of", has_text="Two sides compared")
+    expect(card.locator(".picture svg")).to_contain_text("Market Square")
+    lacking = desk.locator(".card-of", has_text="What they wrote")
+    expect(lacking).to_contain_text("Still needs text that people wrote")
+    assert violations(desk) == []
+    desk.get_by_role("link", name="Two sides compared").click()
+    expect(desk.get_by_role("img", name="Two sides compared, drawn with “Visits”")).to_contain_text("Market Square")
+    desk.get_by_label("Groups, such as places or kinds").select_option("Kind")
+    desk.get_by_label("Its headline").fill("Grown-ups and children")
+    desk.get_by_role("button", name="Show it so").click()
+    expect(desk.locator(".sheet-of-page")).to_contain_text("Child")
+    expect(desk.locator(".sheet-of-page")).to_contain_text("Grown-ups and children")
+    assert violations(desk) == []
+    desk.get_by_role("button", name="Make this page").click()
+    expect(desk).to_have_url(re.compile(r"/reports/[\w-]+/$"))
+    expect(desk.locator("#page .tile", has_text="Adult").first).to_be_visible()
+
+
+def test_a_report_changes_its_mind_and_has_all_back(desk, server):
+    """Another style, other type, another template; what found no place waits; undo brings all back."""
+    table = re.search(r'href="/tables/([\w-]+)/">Visits<', desk.request.get(server + "/").text())[1]
+    desk.goto(f"{server}/gallery/month-in-figures/?table={table}")
+    desk.get_by_role("button", name="Make this page").click()
+    editor_is_ready(desk)
+    first = desk.locator("#page .tile").count()
+    desk.locator("#margin details[data-topic=Colours] > summary").click()
+    with desk.expect_response("**/edits/"):
+        desk.get_by_role("button", name=re.compile("^Night")).click()
+    expect(desk.locator("#page")).to_have_css("background-color", "rgb(19, 26, 46)")
+    desk.locator("#margin details[data-topic=Type] > summary").click()
+    with desk.expect_response("**/edits/"):
+        desk.locator(".families").first.get_by_role("button", name="Fraunces").click()
+    expect(desk.locator(".families").first.locator("[aria-pressed=true]")).to_contain_text("Fraunces")
+    assert violations(desk, "#margin") == []
+    desk.get_by_role("link", name="Lay it out by a template").click()
+    desk.get_by_role("link", name="Who leads").click()
+    desk.get_by_role("button", name=re.compile("^Lay “.*” out so$")).click()
+    editor_is_ready(desk)
+    expect(desk.get_by_text("What found no place waits here. Readers never see it.")).to_be_visible()
+    assert violations(desk) == []
+    desk.get_by_role("button", name="Undo").click()
+    expect(desk.get_by_text("What found no place waits here. Readers never see it.")).to_be_hidden()
+    expect(desk.locator("#page .tile")).to_have_count(first)
+    expect(desk.locator("#page")).to_have_css("background-color", "rgb(19, 26, 46)")
