@@ -15,6 +15,7 @@ from typing import Any
 
 from ypsil.cli_build import add_build_options, build_file
 from ypsil.cli_draft import add_draft_options, draft_file, templates_json
+from ypsil.cli_numbers import numbers_json
 from ypsil.core.errors import YpsilError
 
 MAX_JSON_BYTES = 1024 * 1024
@@ -65,6 +66,7 @@ def _parser() -> argparse.ArgumentParser:
         ("draw", "draw a visual to a file", _draw),
         ("cloud", "draw a word cloud to a file", _cloud),
         ("visuals", "list the visuals", _visuals),
+        ("numbers", "find the numbers in a text, and what could show them", _numbers),
         ("draft", "make a first page of tables", _draft),
         ("templates", "list the templates, and which of them fit some tables", _templates),
         ("build", "make a file of a packed report, with its own data or other", _build),
@@ -372,6 +374,10 @@ def _draft(parsed: argparse.Namespace) -> None:
     content, said = draft_file(parsed, _bytes)
     _keep(content, parsed.out)
     _print(said)
+
+
+def _numbers(parsed: argparse.Namespace) -> None:
+    _print(numbers_json(parsed.file, _bytes))
 
 
 def _templates(parsed: argparse.Namespace) -> None:
