@@ -16,6 +16,7 @@ from typing import Any
 from ypsil.cli_build import add_build_options, build_file
 from ypsil.cli_draft import add_draft_options, draft_file, templates_json
 from ypsil.cli_numbers import numbers_json
+from ypsil.cli_palette import add_palette_options, palette_json
 from ypsil.core.errors import YpsilError
 
 MAX_JSON_BYTES = 1024 * 1024
@@ -42,7 +43,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     try:
         code = parsed.run(parsed)
     except YpsilError as problem:
-        named = [Path(path).name for path in getattr(parsed, "files", [getattr(parsed, "file", "")])]
+        named = [Path(path).name for path in getattr(parsed, "files", [_file_of(parsed)])]
         # Of several tables the one that it is about is named, or all of them.
         file = next((name for name in named if name and problem.where == name), ", ".join(named))
         if problem.where == file:
@@ -56,6 +57,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
     return int(code or 0)
 
 
+def _file_of(parsed: argparse.Namespace) -> str:
+    return getattr(parsed, "file", "") or getattr(parsed, "colour", "")
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="ypsil", description="Tables and survey text become reports.")
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
@@ -67,6 +72,7 @@ def _parser() -> argparse.ArgumentParser:
         ("cloud", "draw a word cloud to a file", _cloud),
         ("visuals", "list the visuals", _visuals),
         ("numbers", "find the numbers in a text, and what could show them", _numbers),
+        ("palette", "make a palette of a colour or a picture", _palette),
         ("draft", "make a first page of tables", _draft),
         ("templates", "list the templates, and which of them fit some tables", _templates),
         ("build", "make a file of a packed report, with its own data or other", _build),
@@ -77,7 +83,7 @@ def _parser() -> argparse.ArgumentParser:
     ):
         command = commands.add_parser(name, help=help_text, description=help_text)
         command.set_defaults(run=run, with_demo=name == "demo")
-        if name not in ("visuals", "draft", "templates", "demo", "serve"):
+        if name not in ("visuals", "palette", "draft", "templates", "demo", "serve"):
             command.add_argument("file", metavar="FILE")
         if name in ("inspect", "answer", "draw"):
             command.add_argument("--sheet", metavar="NAME")
@@ -88,6 +94,7 @@ def _parser() -> argparse.ArgumentParser:
         if name in ("draw", "cloud"):
             command.add_argument("--out", required=True, metavar="X.svg|png|pdf")
     add_build_options(commands.choices["build"])
+    add_palette_options(commands.choices["palette"])
     add_draft_options(commands.choices["draft"])
     commands.choices["templates"].add_argument("files", metavar="TABLE", nargs="*")
     commands.choices["draw"].add_argument("--visual", required=True, metavar="V.json")
@@ -378,6 +385,10 @@ def _draft(parsed: argparse.Namespace) -> None:
 
 def _numbers(parsed: argparse.Namespace) -> None:
     _print(numbers_json(parsed.file, _bytes))
+
+
+def _palette(parsed: argparse.Namespace) -> None:
+    _print(palette_json(parsed, _bytes))
 
 
 def _templates(parsed: argparse.Namespace) -> None:

@@ -77,7 +77,7 @@ class HouseStyle(BaseModel):
         makes a page unreadable (WCAG 2.2, 1.4.3).
 
         >>> HouseStyle(ink="#cccccc", accent="#ffe680").readable().ink
-        '#6b6b6b'
+        '#757575'
         """
         names = ("ink", "muted", "accent", "rise", "watch", "fall")
         changed: dict[str, object] = {name: lifted(getattr(self, name), self.paper) for name in names}
