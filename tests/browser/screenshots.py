@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import io
 import re
 from pathlib import Path
 
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import SCREEN, launched_browser, running_demo, sign_in
 
+# Four pages beside each other.
+_FOUR, _WIDE, _HIGH, _GAP = 4, 420, 1000, 20
 FOLDER = Path(__file__).parents[2] / "docs/screenshots"
 
 
@@ -26,15 +30,9 @@ def take(page: Page, address: str) -> None:
     table = page.url
     expect(page.get_by_role("gridcell").first).to_be_visible()
     shoot(page, "table")
-    page.get_by_label("Add a step").select_option("calculate")
-    page.get_by_label("Name of the new column").fill("Loans a visit")
-    page.get_by_label("It is").press_sequentially("Loans / Vis")
-    expect(page.get_by_role("option").first).to_be_visible()
-    shoot(page, "calculation")
     page.goto(table + "comparison/")
     shoot(page, "comparison", whole=True)
-    page.goto(table + "held/")
-    shoot(page, "held", whole=True)
+    take_templates(page, address, table)
     page.goto(address)
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     report = page.url
@@ -109,6 +107,26 @@ def take(page: Page, address: str) -> None:
     page.reload()
     page.evaluate("document.fonts.ready")
     page.screenshot(path=FOLDER.parent / "guide/kinds.png", full_page=True)
+
+
+def take_templates(page: Page, address: str, table: str) -> None:
+    """Show the gallery with the sample's visits, and four of its pages beside each other."""
+    chosen = f"?table={table.rstrip('/').rsplit('/', 1)[-1]}"
+    page.goto(f"{address}/gallery/{chosen}")
+    for card in page.locator(".card-of .picture").all():
+        card.scroll_into_view_if_needed()
+    expect(page.locator("[data-miniature]")).to_have_count(0)
+    shoot(page, "templates", whole=True)
+    sheet = Image.new("RGB", (_FOUR * _WIDE + (_FOUR - 1) * _GAP, _HIGH), "#f6f4f9")
+    for place, name in enumerate(("month-in-figures", "two-sides", "ranked-list", "place-by-place")):
+        page.goto(f"{address}/gallery/{name}/{chosen}")
+        drawn = page.locator(".sheet-of-page > svg")
+        expect(drawn).to_be_visible()
+        page.evaluate("document.fonts.ready")
+        one = Image.open(io.BytesIO(drawn.screenshot()))
+        one = one.convert("RGB").resize((_WIDE, round(one.height * _WIDE / one.width)))
+        sheet.paste(one.crop((0, 0, _WIDE, min(one.height, _HIGH))), (place * (_WIDE + _GAP), 0))
+    sheet.save(FOLDER / "four-templates.png", optimize=True)
 
 
 def main() -> None:

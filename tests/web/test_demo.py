@@ -20,7 +20,7 @@ def test_it_loads_once_and_every_tile_has_its_data():
     load_demo()
     assert Table.objects.filter(owner__username="sample").count() == 10
     reports = list(Report.objects.all())
-    assert len(reports) == 7
+    assert len(reports) == 9
     gallery = next(report.read() for report in reports if report.read().title.startswith("Gallery"))
     shown = [tile.visual for band in gallery.bands[:-2] for tile in band.tiles if isinstance(tile, VisualTile)]
     assert sorted(shown) == sorted(VISUALS), "each once; the last bands are tuned ones and the sources"

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from django.conf import settings
 from django.db import transaction
 
+from ypsil.core.tiles import as_text
 from ypsil.demo.gallery import gallery_report
 from ypsil.demo.kinds import kinds_page
 from ypsil.demo.libraries import (
@@ -25,7 +28,10 @@ from ypsil.demo.school import exit_notes_csv, seedlings_csv
 from ypsil.demo.survey import THEMES, survey_report
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.actions.draw_miniatures import draw_miniatures
+from ypsil.web.compose.actions.edit_report import EditRequest, edit_report
+from ypsil.web.compose.actions.fill_template import fill_template
 from ypsil.web.compose.actions.keep_report import keep_report
+from ypsil.web.compose.actions.rename_report import rename_report
 from ypsil.web.compose.actions.tag_report import tag_report
 from ypsil.web.gather.actions.bring_picture import bring_picture
 from ypsil.web.gather.actions.change_recipe import change_recipe
@@ -65,6 +71,11 @@ def load_demo() -> None:
     gallery |= {"joining": joining}
     keep_report(author, gallery_report(picture=shelf, **gallery))
     keep_report(author, kinds_page(shelf))
+    _of_template(author, "year-in-numbers", visits, "The year in numbers", {})
+    answers = {
+        "What follows from what they wrote?": "Next week everybody waters at the roots, and the worms get a window."
+    }
+    _of_template(author, "exit-notes", notes, "What pupils wrote", answers)
     for page, tags in (
         (garden_report(seedlings, notes), "school"),
         (survey_report(survey, waves), "survey"),
@@ -86,6 +97,18 @@ def close_sample() -> None:
     if sample is not None and sample.check_password(settings.DEMO_PASSWORD):
         sample.set_unusable_password()
         sample.save()
+
+
+def _of_template(author: User, template: str, table: str, title: str, answers: Mapping[str, str]) -> None:
+    """Make a report of a template with a table in it, and answer the questions that it asks its author."""
+    report = fill_template(author, template, [table], "", "", {})
+    rename_report(author, report.uid, title)
+    report.refresh_from_db()
+    for tile in report.read().tiles():
+        if (text := as_text(tile)) is not None and text.hint in answers:
+            edit = {"type": "change_tile", "tile": tile.id, "changes": {"text": answers[text.hint]}}
+            report.refresh_from_db()
+            edit_report(author, report.uid, EditRequest(edit, report.revision))
 
 
 def _table(author: User, name: str, file_name: str, data: bytes) -> str:

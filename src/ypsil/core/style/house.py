@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Mapping, Sequence
 
 from pydantic import BaseModel, ConfigDict, field_validator
 
@@ -71,6 +72,16 @@ class HouseStyle(BaseModel):
             "grid": mix(found.paper, found.ink, 0.13), "quiet": mix(found.paper, found.ink, 0.25),
         }  # fmt: skip
         return self.model_copy(update=changed)
+
+    def composed(self, roles: Mapping[str, str], palette: Sequence[str]) -> HouseStyle:
+        """Return the style in colours by their parts: ink, paper, emphasis, quiet, good and bad."""
+        ink, paper = roles["ink"], roles["paper"]
+        changed = {
+            "paper": paper, "ink": ink, "muted": roles["quiet"], "accent": roles["emphasis"], "rise": roles["good"],
+            "fall": roles["bad"], "palette": (roles["emphasis"], *palette[1:]), "grid": mix(paper, ink, 0.13),
+            "quiet": mix(paper, ink, 0.25),
+        }  # fmt: skip
+        return self.model_copy(update=changed).readable()
 
     def readable(self) -> HouseStyle:
         """Return the style with each of its colours lighter or darker until it can be read on its paper: a style never

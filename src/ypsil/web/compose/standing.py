@@ -22,6 +22,7 @@ from ypsil.core.style.cards import MOST_SAID, CardManner
 from ypsil.core.style.grounds import TONES
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import SHIPPED
+from ypsil.core.style.seen import close_pairs
 from ypsil.web.compose.render import band_label
 
 _WAYS: tuple[tuple[Way, str], ...] = (
@@ -43,6 +44,15 @@ _CARDS = [("none", "None"), ("usual", "As usual in this report"), *((name, said)
 
 _SOLIDS = [(100, "as it is"), *((part, f"{100 - part} % seen through") for part in (85, 70, 55, 40, 25))]
 _DOTS = 6
+_MOST_WARNED = 3
+_HARMONIES = {
+    "one-hue": "lighter and darker", "neighbours": "neighbours of it", "opposite": "its opposite too",
+    "triad": "three, far apart",
+}  # fmt: skip
+_SEEN_AS = {
+    "protan": "to people who see no red", "deutan": "to people who see no green", "tritan": "to people who see no blue",
+    "grey": "in grey, as on many printers",
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -223,6 +233,9 @@ def style_context(style: HouseStyle) -> dict[str, Any]:
     ]
     return {
         "palettes": palettes,
+        "accent": style.accent,
+        "harmonies": list(_HARMONIES.items()),
+        "close": [(one, _SEEN_AS[one.seen_as]) for one in list(close_pairs(style.palette[:_DOTS]))[:_MOST_WARNED]],
         "families": [(name, font_family(name), says) for name, says in FAMILIES.items()],
         "parts": [
             ("heading_family", "Headings", style.heading_family),

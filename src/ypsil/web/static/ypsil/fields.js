@@ -95,7 +95,7 @@ export async function copyNumbers(button) {
 // A choice of the sentence with blanks: what is typed goes to its place in the question.
 export function filledEdit(group) {
   const edit = JSON.parse(group.dataset.blanks);
-  for (const input of group.querySelectorAll("input")) {
+  for (const input of group.querySelectorAll("input, select")) {
     if (!input.reportValidity()) return null;
     const path = JSON.parse(input.dataset.path);
     const last = path.pop();
