@@ -29,6 +29,7 @@ from wordcloud import WordCloud
 from benchmarks.by_chance import by_chance
 from benchmarks.commands import commands
 from benchmarks.gather import gather
+from benchmarks.starts import starts
 from benchmarks.timing import Row, print_rows, side_by_side
 from ypsil.core.answers import answer
 from ypsil.core.cloud import CloudLayout, CloudStyle, CloudWord, place_words
@@ -374,6 +375,7 @@ if __name__ == "__main__":
             *from_answers(),
             *files(),
             *commands(),
+            *starts(table_of(rows(100_000)), table_of(rows(1_000_000))),
         ]
     )
     prose()

@@ -23,6 +23,9 @@ COMMANDS = (
     "words notes.txt",
     "cloud notes.txt --out cloud.svg",
     "draw visits.csv --question q.json --visual v.json --out bar.svg",
+    "numbers notes.txt",
+    "palette #14697f",
+    "templates visits.csv",
 )
 LIBRARIES = "import polars, numpy, pydantic"
 

@@ -39,14 +39,14 @@ def add_draft_options(command: argparse.ArgumentParser) -> None:
 def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tuple[bytes, dict[str, Any]]:
     """Return the file that is wanted, and what is said of it; ``read`` gets the bytes of a file by its name."""
     from ypsil.core.document.page_formats import PAGE_FORMATS
-    from ypsil.core.draft import draft
+    from ypsil.core.draft import draft, joined
     from ypsil.core.package import Package, package_of
     from ypsil.core.package.building import Wanted, build
     from ypsil.core.report import ReportBody
     from ypsil.core.tables.shown_names import in_words
 
     template = _template(parsed.template)
-    subjects = [_subject(path, place, read(path)) for place, path in enumerate(parsed.files)]
+    subjects, said = joined([_subject(path, place, read(path)) for place, path in enumerate(parsed.files)])
     own = template.page_name if template is not None else FORMATS["tall"]
     page = PAGE_FORMATS[FORMATS[parsed.format] if parsed.format else own].page
     like = ReportBody(title=parsed.title or in_words(subjects[0].table.name) or "Draft", page=page)
@@ -57,14 +57,17 @@ def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tupl
         content = package_of(made.body, tables)
     else:
         content = build(Package(made.body, tables, {}), ending, Wanted()).content
-    return content, _said(made, parsed, tables)
+    told = _said(made, parsed, tables)
+    told["joined"] = [{"table": one.table, "added": one.added, "by": one.by} for one in said]
+    return content, told
 
 
 def templates_json(files: list[str], read: Callable[[str], bytes]) -> list[dict[str, Any]]:
     """Return the templates, those that fit the tables first; without tables nothing is said of fitting."""
+    from ypsil.core.draft import joined
     from ypsil.core.templates import match, templates
 
-    subjects = [_subject(path, place, read(path)) for place, path in enumerate(files)]
+    subjects, _ = joined([_subject(path, place, read(path)) for place, path in enumerate(files)])
     listed = []
     for template in templates().values():
         found = match(template, subjects) if subjects else None

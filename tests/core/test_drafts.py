@@ -11,7 +11,7 @@ from tests.factories import csv_table, report_table
 from ypsil.cli import main
 from ypsil.core.document.grid import overlap
 from ypsil.core.document.page_formats import PAGE_FORMATS
-from ypsil.core.draft import Subject, draft, instead_of
+from ypsil.core.draft import Subject, draft, instead_of, joined
 from ypsil.core.draft.choosing import MOST_VISUALS
 from ypsil.core.proof import findings_of
 from ypsil.core.render import compose
@@ -216,3 +216,43 @@ def test_what_takes_the_place_of_a_visual_keeps_its_place_and_its_finding_is_sai
         (heading,) = [tile for tile in after.tiles() if getattr(tile, "says_of", "") == leads.id]
         assert heading.prose == says if says else heading.plain == put.label()
         assert [p for _, p in compose(after, {"t": subject(MONTHS).table}).problems()] == []
+
+
+BRANCHES = "Branch,Area,Opened\nElm,Town,1999\nOak,Hills,2004\nAsh,Town,2011\n"
+VISITED = "Month,Branch,Visits\n" + "".join(
+    f"2026-{month:02d}-01,{branch},{month * 10 + place * 7}\n"
+    for month in range(1, 9)
+    for place, branch in enumerate(("Elm", "Oak", "Ash"))
+)
+
+
+def test_tables_about_the_same_things_are_made_one_by_a_certain_key():
+    (both,), said = joined([subject(VISITED, "a"), subject(BRANCHES, "b")])
+    assert [(one.added, one.by) for one in said] == [("Visits", "Branch")]
+    assert [column.name for column in both.profile.columns] == ["Month", "Branch", "Visits", "Area", "Opened"]
+    assert both.profile.rows == 24 and both.table.frame()["Area"].null_count() == 0
+    assert "joined by Branch" in both.table.source, "the page says so among its sources"
+    report = draft([both], ReportBody(title="T")).body
+    assert [problem for _, problem in compose(report, {"a": both.table}).problems()] == []
+
+
+@pytest.mark.parametrize(
+    "other",
+    [
+        BRANCHES.replace("Branch", "Name"),  # under another name
+        BRANCHES + "Elm,Coast,2020\n",  # names a row twice
+        BRANCHES.replace("Elm", "Fir").replace("Oak", "Yew"),  # hardly any row is found
+        "Branch\nElm\nOak\nAsh\n",  # nothing to add
+    ],
+)
+def test_nothing_is_joined_by_guessing(other):
+    found, said = joined([subject(VISITED, "a"), subject(other, "b")])
+    assert len(found) == 2 and said == []
+
+
+def test_the_command_says_what_it_joined(tmp_path, capsys):
+    for name, text in (("visits.csv", VISITED), ("branches.csv", BRANCHES)):
+        (tmp_path / name).write_text(text)
+    files = [str(tmp_path / name) for name in ("visits.csv", "branches.csv")]
+    assert not main(["draft", *files, "--out", str(tmp_path / "page.pdf")])
+    assert json.loads(capsys.readouterr().out)["joined"] == [{"table": "visits", "added": "branches", "by": "Branch"}]

@@ -1,7 +1,8 @@
 """A first draft of a report: what is worth showing of some tables, said in sentences, laid out on a page."""
 
 from ypsil.core.draft.choosing import Chooser, instead_of
+from ypsil.core.draft.joining import Joined, joined
 from ypsil.core.draft.page import Draft, LeftOut, draft
 from ypsil.core.draft.subjects import Subject
 
-__all__ = ["Chooser", "Draft", "LeftOut", "Subject", "draft", "instead_of"]
+__all__ = ["Chooser", "Draft", "Joined", "LeftOut", "Subject", "draft", "instead_of", "joined"]
