@@ -29,6 +29,7 @@ OWN_DESK = {
 }
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
+    "bring-style",
     "figure",
     "figures",
     "here",

@@ -4,6 +4,7 @@ import re
 from urllib.parse import parse_qs, urlsplit
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.web.conftest import arrive
 from ypsil.core.templates import templates
@@ -172,3 +173,22 @@ def test_a_style_changes_and_is_undone(owner, months):
     assert report.read().style == before
     margin = owner.get(f"/reports/{report.uid}/margin/").content.decode()
     assert margin.count('class="swatch"') >= 14 and margin.count('class="family"') >= 34
+
+
+def test_a_style_goes_to_a_file_and_comes_from_one(owner, other, months):
+    owner.post("/gallery/ranked-list/", {"table": months.uid, "do": "take"})
+    first = Report.objects.get()
+    kept = owner.get(f"/reports/{first.uid}/style.tokens.json")
+    assert kept["Content-Disposition"] == 'attachment; filename="style.tokens.json"'
+    owner.post("/gallery/month-in-figures/", {"table": months.uid, "do": "take"})
+    second = Report.objects.exclude(pk=first.pk).get()
+    brought = SimpleUploadedFile("style.tokens.json", kept.content)
+    reply = owner.post(f"/reports/{second.uid}/style/", {"tokens": brought}, follow=True)
+    assert "wears the style of the file" in reply.content.decode()
+    second.refresh_from_db()
+    assert second.read().style == first.read().style
+    nothing = owner.post(f"/reports/{second.uid}/style/", {"tokens": SimpleUploadedFile("a.json", b"{}")}, follow=True)
+    assert "There are no colours and no families of type in it" in nothing.content.decode()
+    assert "No file was chosen" in owner.post(f"/reports/{second.uid}/style/", follow=True).content.decode()
+    assert other.get(f"/reports/{first.uid}/style.tokens.json").status_code == 404
+    assert other.post(f"/reports/{first.uid}/style/", {"tokens": brought}).status_code == 404
