@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready
+from tests.browser.conftest import editor_is_ready, made_report
 from tests.browser.test_access import violations
 
 pytestmark = pytest.mark.browser
@@ -59,3 +59,19 @@ def test_a_report_changes_its_mind_and_has_all_back(desk, server):
     expect(desk.get_by_text("What found no place waits here. Readers never see it.")).to_be_hidden()
     expect(desk.locator("#page .tile")).to_have_count(first)
     expect(desk.locator("#page")).to_have_css("background-color", "rgb(19, 26, 46)")
+
+
+def test_numbers_of_a_text_are_corrected_and_become_a_visual(desk, server):
+    text = "41 per cent came on foot, 29 per cent by bus and 30 per cent by car."
+    tile = {"type": "text", "id": "t1", "role": "body", "text": text}
+    made_report(desk, server, "On foot", [{"type": "add_band", "band": {"id": "b1", "tiles": [tile]}}])
+    desk.locator("#page .tile", has_text="came on foot").locator(".pick").click()
+    desk.locator("#margin details[data-topic='Numbers in it'] > summary").click()
+    part = desk.get_by_role("group", name=re.compile("^Parts of a whole"))
+    expect(part.get_by_role("textbox").nth(4)).to_have_value("by bus")
+    assert violations(desk, "#margin") == []
+    part.get_by_role("textbox").nth(4).fill("by train")
+    with desk.expect_response("**/edits/"):
+        part.get_by_role("button", name="Donut").click()
+    expect(desk.locator("#page .tile.visual")).to_contain_text("by train")
+    expect(desk.locator("#page")).to_contain_text("came on foot, 29 per cent")

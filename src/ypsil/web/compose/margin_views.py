@@ -19,6 +19,7 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.proof.checks.missing_letters import said_of
 from ypsil.core.render import context_of
 from ypsil.core.report import ReportBody, VisualTile
+from ypsil.core.report.document import walk
 from ypsil.core.report.sources import named_sources
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.text.contexts import Side
@@ -28,6 +29,7 @@ from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import figures, margin, standing
 from ypsil.web.compose.models import Report
+from ypsil.web.compose.numbers_in_texts import numbers_shown
 from ypsil.web.compose.pressed import not_shown
 from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of
 from ypsil.web.compose.services import Sources, page_of, report_for, sources_of
@@ -136,11 +138,15 @@ def _text_context(found: Report, document: ReportBody, tile: TypedTile) -> dict[
     context = context_of(document, {at_hand.uid: table for at_hand, table in tables})
     names = {at_hand.uid: at_hand.name for at_hand, _ in tables}
     font = context.font(tile.role)
+    shown, more = numbers_shown(tile.plain)
     missing = lacking(tile.plain, font.family, font.weight).strip()
     return {
         "missing": said_of(missing) if missing else "",
         "figures": figures.figures_in(tile, context, names),
         "numbers": figures.numbers_typed(tile, tables, context.locale),
+        "band_id": next((band.id for band in document.bands if tile.id in {one.id for one in walk(band.tiles)}), ""),
+        "in_text": shown,
+        "more_in_text": more,
     }
 
 

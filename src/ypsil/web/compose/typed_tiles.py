@@ -8,6 +8,7 @@ from typing import Any
 
 from django.http import Http404
 
+from ypsil.core.answers.model import Answer
 from ypsil.core.errors import UnreadableFile, YpsilError
 from ypsil.core.questions import Measure, Order, Per, Question
 from ypsil.core.render import TileView, compose
@@ -56,12 +57,22 @@ def typed_tile(author: User, report: Report, tile_id: str) -> tuple[VisualTile, 
     return tile, table
 
 
-def start(author: User, report: Report, text: str) -> VisualTile:
-    """Make a table of typed numbers and return the tile that suits them best; raises UnreadableFile."""
+def start(author: User, report: Report, text: str, visual: str = "") -> VisualTile:
+    """Make a table of typed numbers and return the tile that suits them best, or a ``visual`` that was chosen and
+    suits them; raises UnreadableFile."""
     data = as_csv(cells_of(text))
     table = take_in(author, DataRequest(TYPED_FILE, data, name=_free_name(author, report.read().title))).table
     assert table is not None
-    return _best_tile(table.uid, _as_report_table(data, table.name))
+    return _best_tile(table.uid, _as_report_table(data, table.name), visual)
+
+
+def looks_for(text: str) -> dict[str, tuple[VisualTile, Answer]]:
+    """Return the visuals that suit typed numbers, the best first, each with its tile and its answer; nothing is kept.
+    Raises UnreadableFile."""
+    table = _as_report_table(as_csv(cells_of(text)), TYPED_FILE)
+    question = _question(table)
+    answer = table.answer(question)
+    return {entry.name: (tile_for("", question, entry.name), answer) for entry, fits in ranked(answer) if fits.fits}
 
 
 def _free_name(author: User, title: str) -> str:
@@ -75,8 +86,20 @@ def _as_report_table(data: bytes, name: str) -> ReportTable:
     return ReportTable(name, read.columns, lambda: read.frame, "typed", name)
 
 
-def _best_tile(uid: str, table: ReportTable) -> VisualTile:
+def _best_tile(uid: str, table: ReportTable, wanted: str = "") -> VisualTile:
     """Return a tile that shows all the numbers by their names, in the order they were typed."""
+    question = _question(table)
+    fitting = [
+        entry.name for entry, fits in ranked(table.answer(question)) if fits.fits or entry.name not in _NOT_FIRST
+    ]
+    best = wanted if wanted in fitting else next(name for name in fitting if name not in _NOT_FIRST)
+    tile = tile_for(uid, question, best)
+    # Numbers out of a text stand beside it, which says what they are.
+    return tile.model_copy(update={"title": ""}) if wanted else tile
+
+
+def _question(table: ReportTable) -> Question:
+    """Return what asks for all the numbers by their names; raises UnreadableFile where there are none."""
     known = profile(table.frame(), table.columns)
     names = next((column for column in known.columns if column.kind != "number"), known.columns[0])
     numbers = [column for column in known.of("number") if column != names]
@@ -86,9 +109,7 @@ def _best_tile(uid: str, table: ReportTable) -> VisualTile:
     per = Per(column=names.name, by=known.grains.get(names.name) if names.kind == "date" else None)
     typed = tuple(str(name) for name in table.frame()[names.name].drop_nulls().unique(maintain_order=True))
     order = Order(by="given", values=typed) if names.kind == "category" else None
-    question = Question(measures=measures, per=(per,), order=order)
-    best = next(entry.name for entry, _ in ranked(table.answer(question)) if entry.name not in _NOT_FIRST)
-    return tile_for(uid, question, best)
+    return Question(measures=measures, per=(per,), order=order)
 
 
 def turn(text: str) -> str:

@@ -35,7 +35,8 @@ def start(request: HttpRequest, uid: str, band_id: str) -> JsonResponse:
     """Make a table of typed numbers and answer with the edit that adds its tile."""
     report_for(asker(request), uid)
     try:
-        tile = type_numbers(asker(request), uid, band_id, _text(request))
+        visual = str(json_body(request).get("visual", ""))[:40]
+        tile = type_numbers(asker(request), uid, band_id, _text(request), visual)
     except YpsilError as problem:
         return _refused(problem)
     made: dict[str, Any] = json.loads(tile.model_dump_json(exclude={"id", "place"}))

@@ -20,9 +20,9 @@ export function bindNumbers({ saver, view, chooser, send }) {
     problem.hidden = !text;
   }
 
-  async function ask(path, table) {
+  async function ask(path, table, more = {}) {
     const asked = textOf(table);
-    const reply = await saver.post(path, { text: asked });
+    const reply = await saver.post(path, { text: asked, ...more });
     // A late reply says nothing about what has been typed since.
     if (asked === textOf(table)) tell(table, reply ? reply.data.message || "" : "The server cannot be reached. Try again in a moment.");
     return reply && reply.status < 400 ? reply.data : null;
@@ -56,7 +56,7 @@ export function bindNumbers({ saver, view, chooser, send }) {
   }
 
   async function start(button) {
-    const data = await ask(`bands/${button.dataset.few}/numbers/`, tableOf(button));
+    const data = await ask(`bands/${button.dataset.few}/numbers/`, tableOf(button), { visual: button.dataset.as ?? "" });
     if (!data) return;
     chooser.close();
     send(data.edit);
