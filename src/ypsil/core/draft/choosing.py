@@ -22,7 +22,6 @@ from ypsil.core.questions import Measure
 from ypsil.core.report.amounts import amounts
 from ypsil.core.report.suggest import Suggestion, suggest
 from ypsil.core.report.titles import names_in, short_name
-from ypsil.core.survey import survey_items
 from ypsil.core.tables.shown_names import in_words, said_in_words
 from ypsil.core.tiles import VisualTile
 from ypsil.core.visuals import VISUALS
@@ -31,14 +30,8 @@ from ypsil.core.visuals.base import Purpose
 MOST_VISUALS = 9
 MOST_FIGURES = 4
 Part = Literal["figures", "trend", "leads", "share", "together", "spread", "answers", "said", "rows"]
-# Questions that only a survey asks: one answer each is what any table of categories looks like, and numbers from 0 to
-# 10 may be anything.
-_ASKED = ("matrix", "several answers", "ticked columns", "ranking")
-_RATED = ("rating", "recommendation")
-_SAYS_RATED = re.compile(r"\?\s*$|\b(rat(e|ed|ing|ings)|satisf\w+|recommend\w*|agree\w*)\b", re.IGNORECASE)
 # How much the answers of each person count is no answer.
 _SAYS_WEIGHT = re.compile(r"\b(weights?|weighting|gewicht)\b", re.IGNORECASE)
-_LONGEST_SURVEY = 300_000
 _RELATED, _FEWEST_PAIRS, _MOST_PAIRS = 0.3, 10, 200_000
 _MOST_INSTEAD = 4
 _MOST_TRIED = 4
@@ -72,7 +65,7 @@ class Chooser:
     def of(cls, subject: Subject, said: set[object]) -> Chooser:
         """Return a table with the columns that a draft can show, the most worth showing first."""
         kept = [column for column in subject.profile.columns if not subject.why_not(column)]
-        if is_asked(subject):
+        if subject.is_asked:
             kept = [column for column in kept if column.kind != "number" or not says_weight(column.name)]
         ranked = replace(subject, profile=by_worth(subject.profile, kept, subject.table.name))
         measures = [one.measure for one in amounts(ranked.profile) if one.measure is not None]
@@ -169,7 +162,7 @@ def instead_of(
 def _of_one(choose: Chooser, room: int) -> Iterator[Piece]:
     """Yield what one table has to say, the most important first."""
     subject = choose.subject
-    asked = is_asked(subject)
+    asked = subject.is_asked
     for _ in range(min(MOST_FIGURES, len(choose.measures), max(1, room - 3))):
         yield from choose.one("figures", "how much", ("kpi",), "A headline figure: {measure}, {reason}.")
     if asked:
@@ -212,17 +205,6 @@ def _says(tile: VisualTile) -> set[object]:
     if tile.visual == "kpi":
         return {(tile.table, "figure", measured)}
     return {(tile.table, measured, groups, stacked)}
-
-
-def is_asked(subject: Subject) -> bool:
-    """Tell whether a table holds answers that people gave to questions."""
-    if subject.profile.rows > _LONGEST_SURVEY:
-        return False
-    if sum(column.name.rstrip().endswith("?") for column in subject.profile.columns) > 1:
-        return True
-    items = survey_items(subject.table.frame(), subject.profile.columns)
-    rated = [one for one in items if one.kind in _RATED and _SAYS_RATED.search(one.name)]
-    return bool(rated) or any(one.kind in _ASKED for one in items)
 
 
 def says_weight(name: str) -> bool:

@@ -101,7 +101,7 @@ def _averaged(column: Column, profile: Profile) -> str:
         return f"measured of things or moments (“{min(said)}”), so it is averaged and never added up"
     if column.unit in _UNITS_OF_THINGS:
         return f"measured in {column.unit}, so it is averaged and never added up"
-    if words & _STOCKS and profile.of("date"):
+    if words & _STOCKS and profile.has("date"):
         return "there at a moment, so it is averaged over time and never added up"
     if words & (ADDED | _STOCKS) or column.unit in AMOUNTS_OF_MONEY:
         return ""
@@ -113,7 +113,11 @@ def _averaged(column: Column, profile: Profile) -> str:
 def _looks_counted(column: Column, profile: Profile) -> bool:
     """Tell whether whole numbers of times or groups look like counts."""
     ends = profile.ends.get(column.name)
-    if not ends or not profile.looks_whole(column.name) or not profile.of("date", "category", "place", "list", "yesno"):
+    if (
+        not ends
+        or not profile.looks_whole(column.name)
+        or not profile.has("date", "category", "place", "list", "yesno")
+    ):
         return False
     low, high = float(ends[0]), float(ends[1])
     return low >= 0 and high >= _RANGE_OF_COUNTS * max(low, 1)

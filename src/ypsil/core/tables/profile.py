@@ -51,6 +51,9 @@ class Profile:
     grains: dict[str, Grain]
     spreads: dict[str, Spread] = field(default_factory=dict)
     ends: dict[str, tuple[float | str, float | str]] = field(default_factory=dict)
+    # Columns by kind and by name, put together once: tables may have thousands.
+    _of: dict[Kind, list[Column]] = field(default_factory=dict, init=False, compare=False, repr=False)
+    _named: dict[str, Column] = field(default_factory=dict, init=False, compare=False, repr=False)
 
     def looks_whole(self, name: str) -> bool:
         """Tell whether the lowest and the highest of a column's numbers are whole, as those of counts are."""
@@ -67,10 +70,28 @@ class Profile:
         return int(ends[1]) - int(ends[0]) + 1 if ends and all(end.isdigit() for end in ends) else 0
 
     def of(self, *kinds: Kind) -> list[Column]:
-        return [column for column in self.columns if column.kind in kinds]
+        """Return the columns of some kinds, in the order of the table."""
+        if len(kinds) > 1:
+            return [column for column in self.columns if column.kind in kinds] if self.has(*kinds) else []
+        return list(self._by_kind().get(kinds[0], ())) if kinds else []
+
+    def has(self, *kinds: Kind) -> bool:
+        """Tell whether there is a column of one of some kinds."""
+        return any(kind in self._by_kind() for kind in kinds)
+
+    def _by_kind(self) -> dict[Kind, list[Column]]:
+        if not self._of and self.columns:
+            found: dict[Kind, list[Column]] = {}
+            for column in self.columns:
+                found.setdefault(column.kind, []).append(column)
+            # At once: several may ask for it at the same time.
+            self._of.update(found)
+        return self._of
 
     def column(self, name: str | None) -> Column | None:
-        return next((column for column in self.columns if column.name == name), None)
+        if not self._named and self.columns:
+            self._named.update({column.name: column for column in reversed(self.columns)})
+        return self._named.get(name) if name is not None else None
 
 
 def profile(frame: pl.DataFrame, columns: tuple[Column, ...]) -> Profile:

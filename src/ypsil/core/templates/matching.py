@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import polars as pl
 
 from ypsil.core.draft import Subject
-from ypsil.core.draft.choosing import is_asked, says_weight
+from ypsil.core.draft.choosing import says_weight
 from ypsil.core.draft.worth import by_worth
 from ypsil.core.report.amounts import amount_of
 from ypsil.core.tables.model import Column
@@ -87,7 +87,7 @@ def _is_able(column: Column, need: Need, subject: Subject) -> bool:
     if need.is_each_row:
         # What names the rows is told one by one, and nothing is asked of it.
         return column.kind in _NAMES and column.distinct >= _EACH * subject.profile.rows
-    if subject.why_not(column) or (column.kind == "number" and says_weight(column.name) and is_asked(subject)):
+    if subject.why_not(column) or (column.kind == "number" and says_weight(column.name) and subject.is_asked):
         return False
     if need.is_answer:
         return _is_answered(column, subject)
@@ -99,7 +99,7 @@ def _is_able(column: Column, need: Need, subject: Subject) -> bool:
 
 def _is_answered(column: Column, subject: Subject) -> bool:
     """Tell whether people chose what a column holds: it says so by itself, or its table is a survey."""
-    return column.kind in ("yesno", "list") or column.name.rstrip().endswith("?") or is_asked(subject)
+    return column.kind in ("yesno", "list") or column.name.rstrip().endswith("?") or subject.is_asked
 
 
 def _of_one(template: Template, subject: Subject, chosen: Mapping[str, str]) -> Match:
