@@ -117,6 +117,8 @@ def take_templates(page: Page, address: str, table: str) -> None:
         card.scroll_into_view_if_needed()
     expect(page.locator("[data-miniature]")).to_have_count(0)
     shoot(page, "templates", whole=True)
+    # In a narrow window the whole page stands there, and does not scroll within it.
+    page.set_viewport_size({"width": 880, "height": 800})
     sheet = Image.new("RGB", (_FOUR * _WIDE + (_FOUR - 1) * _GAP, _HIGH), "#f6f4f9")
     for place, name in enumerate(("month-in-figures", "two-sides", "ranked-list", "place-by-place")):
         page.goto(f"{address}/gallery/{name}/{chosen}")
@@ -127,6 +129,7 @@ def take_templates(page: Page, address: str, table: str) -> None:
         one = one.convert("RGB").resize((_WIDE, round(one.height * _WIDE / one.width)))
         sheet.paste(one.crop((0, 0, _WIDE, min(one.height, _HIGH))), (place * (_WIDE + _GAP), 0))
     sheet.save(FOLDER / "four-templates.png", optimize=True)
+    page.set_viewport_size(SCREEN)
 
 
 def main() -> None:

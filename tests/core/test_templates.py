@@ -260,3 +260,18 @@ def test_a_packed_page_follows_other_rows(tmp_path):
     turned = "\n".join([lines[0], *(line.replace("2024-", "2026-") for line in lines[1:])])
     other = Package(package.report, dict.fromkeys(package.tables, subject(turned).table), {})
     assert "fell by" in build(other, "svg", Wanted()).content.decode()
+
+
+def test_what_follows_from_a_group_is_no_other_group():
+    """An area says nothing beside its branch: what crosses it does."""
+    areas = MONTHS.replace("Branch,Kind", "Branch,Area,Kind").replace("Alder Lane,", "Alder Lane,Town,")
+    areas = areas.replace("Elmstow,", "Elmstow,Hills,").replace("Brack Harbour,", "Brack Harbour,Coast,")
+    found = match(template_called("two-sides"), [subject(areas)])
+    assert found.roles["group"] == "Branch" and found.roles["other"] == "Kind"
+
+
+def test_findings_of_two_groups_are_both_said_in_full():
+    about = subject("\n".join(line for line in MONTHS.splitlines() if "Elmstow,Child" not in line) + "\n")
+    page = compose(made("month-in-figures", about=about).body, {"t": about.table})
+    said = [view.tile.writes(page.context).spoken(page.context) for view in page.tiles() if view.tile.type == "text"]
+    assert sum(" leads with " in one for one in said) == 2, said

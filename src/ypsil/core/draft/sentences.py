@@ -53,13 +53,13 @@ class _Says:
         return say(figure, self.subject.table.answer, DEFAULT_LOCALE)
 
 
-def sentence_for(question: Question, subject: Subject, said: Collection[str] = ()) -> Prose | None:
+def sentence_for(question: Question, subject: Subject, said: Collection[Prose] = ()) -> Prose | None:
     """Return the finding in the answer to a question as a sentence, another than was ``said``; None where there is
     none to be said."""
     for made in _SENTENCES:
         for parts in made(question, _Says(subject)):
             says = _written(parts, subject)
-            if says is not None and says.plain() not in said:
+            if says is not None and says not in said:
                 return says
     return None
 

@@ -93,7 +93,7 @@ class _Maker:
     why: dict[str, str] = field(default_factory=dict)
     _numbers: Iterator[int] = field(default_factory=lambda: count(1))
     _visuals: dict[int, tuple[VisualTile, str] | None] = field(default_factory=dict)
-    _taken: set[str] = field(default_factory=set)
+    _taken: list[Prose] = field(default_factory=list)
     _choose: Chooser | None = None
     _asked: set[str] = field(default_factory=set)
     _leading: list[str] | None = None
@@ -230,7 +230,7 @@ class _Maker:
                 if isinstance(one, Shown) and one.name == name and shown is not None:
                     says = sentence_for(shown[0].question, self.subject, self._taken)
                     if says is not None:
-                        self._taken.add(says.plain())
+                        self._taken.append(says)
                         return says
         return None
 

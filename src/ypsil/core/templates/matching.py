@@ -110,7 +110,8 @@ def _of_one(template: Template, subject: Subject, chosen: Mapping[str, str]) -> 
     for need in sorted(template.needs, key=lambda need: not need.required):
         able = can_play(need, subject)
         wanted = next((column for column in able if column.name == chosen.get(need.role)), None)
-        free = [column for column in able if column.name not in taken]
+        crossed = next((one.column for one in played if one.need.role == need.crosses), "")
+        free = [column for column in able if column.name not in taken and _crosses(column.name, crossed, subject)]
         column = wanted or next(iter(free), None)
         if column is not None:
             taken.add(column.name)
@@ -120,6 +121,15 @@ def _of_one(template: Template, subject: Subject, chosen: Mapping[str, str]) -> 
             missing.append(need.says)
     order = [need.role for need in template.needs]
     return Match(template, subject, tuple(sorted(played, key=lambda one: order.index(one.need.role))), tuple(missing))
+
+
+def _crosses(name: str, other: str, subject: Subject) -> bool:
+    """Tell whether the values of two columns come together in several ways: neither says what the other is."""
+    if not other:
+        return True
+    frame = subject.table.frame()
+    pairs = frame.select(pl.struct(name, other).n_unique()).item()
+    return bool(pairs > max(frame[name].n_unique(), frame[other].n_unique()))
 
 
 def _why(need: Need, column: Column, able: int, profile: Profile) -> str:

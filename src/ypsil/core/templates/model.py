@@ -47,6 +47,7 @@ class Need(_Model):
     least: int = Field(1, ge=1, description="how many different values it has at least")
     most: int = Field(1_000_000, ge=1, description="how many different values it has at most")
     is_added: bool = Field(False, description="only a number that is added up will do")
+    crosses: str = Field("", max_length=20, description="a role that it must not follow from, as an area from a branch")
     is_answer: bool = Field(False, description="what people answered: yes or no, one or several of some answers")
     is_each_row: bool = Field(False, description="names the rows: (nearly) every row has another value")
 
@@ -216,6 +217,7 @@ class Template(_Model):
             raise ValueError("two needs have the same role")
         named = {role for band in self.bands for role in (*band.needs, *band.unless)}
         named |= {role for part in self.parts() for role in (*part.needs, *roles_in(part))}
+        named |= {need.crosses for need in self.needs if need.crosses}
         unknown = named - set(known)
         if unknown:
             raise ValueError(f"no need has the role “{min(unknown)}”")
