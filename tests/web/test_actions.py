@@ -59,7 +59,7 @@ def wanted(owner, table, report):
         "theme_words": (report.uid, WordsRequest("c1", "Staff", ["kind"])),
         "show_table": (table.uid,),
         "draw_page": (table.uid,),
-        "take_tokens": (report.uid, b'{"ink": {"$type": "color", "$value": "#111111"}}'),
+        "take_style": (report.uid, b'{"ink": {"$type": "color", "$value": "#111111"}}', "a.json"),
         "switch_template": (report.uid, "ranked-list", [], "", {}),
         "fill_template": ("ranked-list", [table.uid], "", "", {}),
         "take_in": (DataRequest("v.csv", b"Day,Visits\n2026-01-01,1\n", table.uid),),

@@ -6,7 +6,9 @@ from urllib.parse import parse_qs, urlsplit
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from tests.core.test_palettes import png
 from tests.web.conftest import arrive
+from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.templates import templates
 from ypsil.web.compose import gallery
 from ypsil.web.compose.models import Report
@@ -183,12 +185,28 @@ def test_a_style_goes_to_a_file_and_comes_from_one(owner, other, months):
     owner.post("/gallery/month-in-figures/", {"table": months.uid, "do": "take"})
     second = Report.objects.exclude(pk=first.pk).get()
     brought = SimpleUploadedFile("style.tokens.json", kept.content)
-    reply = owner.post(f"/reports/{second.uid}/style/", {"tokens": brought}, follow=True)
+    reply = owner.post(f"/reports/{second.uid}/style/", {"style": brought}, follow=True)
     assert "wears the style of the file" in reply.content.decode()
     second.refresh_from_db()
     assert second.read().style == first.read().style
-    nothing = owner.post(f"/reports/{second.uid}/style/", {"tokens": SimpleUploadedFile("a.json", b"{}")}, follow=True)
+    nothing = owner.post(f"/reports/{second.uid}/style/", {"style": SimpleUploadedFile("a.json", b"{}")}, follow=True)
     assert "There are no colours and no families of type in it" in nothing.content.decode()
     assert "No file was chosen" in owner.post(f"/reports/{second.uid}/style/", follow=True).content.decode()
     assert other.get(f"/reports/{first.uid}/style.tokens.json").status_code == 404
-    assert other.post(f"/reports/{first.uid}/style/", {"tokens": brought}).status_code == 404
+    assert other.post(f"/reports/{first.uid}/style/", {"style": brought}).status_code == 404
+
+
+def test_a_report_wears_the_colours_of_a_logo(owner, months):
+    owner.post("/gallery/ranked-list/", {"table": months.uid, "do": "take"})
+    report = Report.objects.get()
+    logo = SimpleUploadedFile("logo.png", png("#14697f", "#b86e00", "#ffffff"))
+    reply = owner.post(f"/reports/{report.uid}/style/", {"style": logo}, follow=True)
+    assert "wears the style of the file" in reply.content.decode()
+    report.refresh_from_db()
+    style = report.read().style
+    assert style.accent in style.palette and len(style.palette) == 8
+    assert min(contrast_ratio(one, style.paper) for one in style.palette) >= 4.5
+    for broken in (b"\x89PNG broken", png((0, 0, 0, 0), mode="RGBA")):
+        file = SimpleUploadedFile("logo.png", broken)
+        said = owner.post(f"/reports/{report.uid}/style/", {"style": file}, follow=True).content.decode()
+        assert "wears the style" not in said and 'role="status"' in said

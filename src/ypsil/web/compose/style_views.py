@@ -1,4 +1,4 @@
-"""The style of a report as a file of design tokens, and from one."""
+"""The style of a report as a file of design tokens, and from such a file or a picture."""
 
 from __future__ import annotations
 
@@ -10,10 +10,11 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.views.decorators.http import require_POST, require_safe
 
+from ypsil.core.drawing.picture_files import MAX_BYTES
 from ypsil.core.errors import YpsilError
-from ypsil.core.style.tokens import MOST_BYTES, tokens_of
+from ypsil.core.style.tokens import tokens_of
 from ypsil.web.accounts.services import asker
-from ypsil.web.compose.actions.take_tokens import take_tokens
+from ypsil.web.compose.actions.take_style import take_style
 from ypsil.web.compose.services import report_for
 from ypsil.web.middleware import sentence_of
 
@@ -34,11 +35,11 @@ def style_tokens(request: HttpRequest, uid: str) -> HttpResponse:
 def bring_style(request: HttpRequest, uid: str) -> HttpResponse:
     """Dress a report in the style of a file; what of it has no place here is said."""
     report_for(asker(request), uid)
-    brought = request.FILES.get("tokens")
+    brought = request.FILES.get("style")
     try:
         if brought is None or isinstance(brought, list):
-            raise YpsilError("no file was chosen", remedy="choose one with design tokens")
-        notes = take_tokens(asker(request), uid, brought.read(MOST_BYTES + 1))
+            raise YpsilError("no file was chosen", remedy="choose one with design tokens, or a picture")
+        notes = take_style(asker(request), uid, brought.read(MAX_BYTES + 1), brought.name or "")
         messages.success(request, " ".join(["The report wears the style of the file; undo takes it off.", *notes[:5]]))
     except YpsilError as refused:
         messages.warning(request, sentence_of(refused))
