@@ -275,3 +275,9 @@ def test_findings_of_two_groups_are_both_said_in_full():
     page = compose(made("month-in-figures", about=about).body, {"t": about.table})
     said = [view.tile.writes(page.context).spoken(page.context) for view in page.tiles() if view.tile.type == "text"]
     assert sum(" leads with " in one for one in said) == 2, said
+
+
+@pytest.mark.parametrize("name", ["snapshot", "exit-notes", "how-to", "table-and-lessons", "experiment", "meeting"])
+def test_what_is_one_page_stays_one(name):
+    page = compose(made(name).body, {"t": fitting(name).table}, for_readers=True)
+    assert {band.place.page for band in page.bands} == {0}
