@@ -9,12 +9,14 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import combinations
-from typing import Literal, get_args
-
-from coloraide import Color
+from itertools import combinations, islice
+from typing import TYPE_CHECKING, Literal, get_args
 
 from ypsil.core.drawing.oklch import from_oklch, to_oklch
+
+if TYPE_CHECKING:
+    # Of all that a page needs only this needs it, and seldom: it is imported where it is used.
+    from coloraide import Color
 
 SeenAs = Literal["protan", "deutan", "tritan", "grey"]
 SEEN_AS: tuple[SeenAs, ...] = get_args(SeenAs)
@@ -48,6 +50,8 @@ def seen(colour: str, kind: SeenAs | None) -> str:
 
 @lru_cache(maxsize=8192)
 def _seen(colour: str, kind: SeenAs | None) -> Color:
+    from coloraide import Color
+
     found = Color(colour)
     if kind == "grey":
         found = found.filter("grayscale")
@@ -68,6 +72,13 @@ def difference(first: str, second: str, kind: SeenAs | None = None) -> float:
 @lru_cache(maxsize=8192)
 def _lab(colour: str, kind: SeenAs | None) -> Color:
     return _seen(colour, kind).convert("lab-d65")
+
+
+@lru_cache(maxsize=256)
+def closest_pairs(colours: tuple[str, ...], most: int) -> tuple[Close, ...]:
+    """Return the closest of the pairs that some people take for each other, so many at most; what was found of a
+    palette is remembered."""
+    return tuple(islice(close_pairs(colours), most))
 
 
 def close_pairs(colours: Sequence[str]) -> Iterator[Close]:

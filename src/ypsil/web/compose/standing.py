@@ -22,7 +22,7 @@ from ypsil.core.style.cards import MOST_SAID, CardManner
 from ypsil.core.style.grounds import TONES
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.palettes import SHIPPED
-from ypsil.core.style.seen import close_pairs
+from ypsil.core.style.seen import closest_pairs
 from ypsil.web.compose.render import band_label
 
 _WAYS: tuple[tuple[Way, str], ...] = (
@@ -235,7 +235,7 @@ def style_context(style: HouseStyle) -> dict[str, Any]:
         "palettes": palettes,
         "accent": style.accent,
         "harmonies": list(_HARMONIES.items()),
-        "close": [(one, _SEEN_AS[one.seen_as]) for one in list(close_pairs(style.palette[:_DOTS]))[:_MOST_WARNED]],
+        "close": [(one, _SEEN_AS[one.seen_as]) for one in closest_pairs(style.palette[:_DOTS], _MOST_WARNED)],
         "families": [(name, font_family(name), says) for name, says in FAMILIES.items()],
         "parts": [
             ("heading_family", "Headings", style.heading_family),
