@@ -17,10 +17,10 @@ from ypsil.cli_build import add_build_options, build_file
 from ypsil.cli_draft import add_draft_options, draft_file, templates_json
 from ypsil.cli_numbers import numbers_json
 from ypsil.cli_palette import add_palette_options, palette_json
+from ypsil.cli_words import add_word_options, counted
 from ypsil.core.errors import YpsilError
 
 MAX_JSON_BYTES = 1024 * 1024
-TEXT_ENDINGS = (".txt", ".text", ".md")
 _CLOUD_TERMS = 200
 
 
@@ -90,7 +90,7 @@ def _parser() -> argparse.ArgumentParser:
         if name in ("answer", "draw"):
             command.add_argument("--question", required=True, metavar="Q.json")
         if name in ("words", "cloud"):
-            _add_word_options(command)
+            add_word_options(command)
         if name in ("draw", "cloud"):
             command.add_argument("--out", required=True, metavar="X.svg|png|pdf")
     add_build_options(commands.choices["build"])
@@ -106,17 +106,6 @@ def _parser() -> argparse.ArgumentParser:
     for name in ("demo", "serve"):
         commands.choices[name].add_argument("--port", type=int, default=8000)
     return parser
-
-
-def _add_word_options(command: argparse.ArgumentParser) -> None:
-    command.add_argument("--column", metavar="C")
-    command.add_argument("--language", help="as en or de; guessed from the text unless given")
-    command.add_argument("--phrase-length", type=int, default=1, metavar="N")
-    command.add_argument("--min-count", type=int, default=1, metavar="N")
-    command.add_argument("--max-terms", type=int, metavar="N")
-    command.add_argument("--count", choices=("occurrences", "responses"), default="occurrences")
-    command.add_argument("--merge", choices=("none", "stem"), default="none")
-    command.add_argument("--keep-stop-words", action="store_true")
 
 
 def _print(data: Any) -> None:
@@ -207,63 +196,8 @@ def _answer(parsed: argparse.Namespace) -> None:
     )
 
 
-def _texts(parsed: argparse.Namespace) -> list[str | None]:
-    """Return the responses of a plain text file (one a line) or of a table's text column."""
-    from ypsil.core.tables.delimited import decode
-
-    if parsed.file.lower().endswith(TEXT_ENDINGS) and parsed.column is None:
-        data = decode(_bytes(parsed.file), Path(parsed.file).name)[0]
-        return [line for line in data.decode("utf-8", errors="replace").splitlines() if line.strip()]
-    table = _table(parsed)
-    name = parsed.column
-    if name is None:
-        found = table.columns_of("text") or ([table.columns[0]] if len(table.columns) == 1 else [])
-        if not found:
-            raise YpsilError(
-                "no column holds written answers", remedy="name one with --column, such as " + table.columns[0].name
-            )
-        name = found[0].name
-    column = table.column(name)
-    if column is None:
-        names = ", ".join(column.name for column in table.columns[:12])
-        raise YpsilError(f"there is no column “{name}”", remedy=f"choose one of: {names}")
-    if column.kind not in ("text", "category", "place"):
-        raise YpsilError(f"the column “{name}” holds {column.kind}, not text", remedy="choose another column")
-    return list(table.frame[name].to_list())
-
-
-def _counted(parsed: argparse.Namespace) -> Any:
-    from pydantic import ValidationError
-
-    from ypsil.core.text.count import count_terms
-    from ypsil.core.text.function_words import CAPITALISING
-    from ypsil.core.text.settings import WordSettings
-
-    try:
-        settings = WordSettings(
-            language=parsed.language,
-            phrase_length=parsed.phrase_length,
-            min_count=parsed.min_count,
-            count=parsed.count,
-            merge=parsed.merge,
-            keep_stop_words=parsed.keep_stop_words,
-            max_terms=parsed.max_terms,
-            case="lower",
-        )
-    except ValidationError as problem:
-        first = problem.errors()[0]
-        option = "--" + str(first["loc"][0]).replace("_", "-")
-        raise YpsilError(f"{option}: {first['msg'].lower()}", remedy="give another value") from None
-    texts = _texts(parsed)
-    found = count_terms(texts, settings)
-    if found.language not in CAPITALISING:
-        return found
-    # In small letters a German noun is misspelt.
-    return count_terms(texts, settings.model_copy(update={"case": "common"}))
-
-
 def _words(parsed: argparse.Namespace) -> None:
-    found = _counted(parsed)
+    found = counted(parsed, _bytes, _table)
     _print(
         {
             "responses": found.responses,
@@ -347,7 +281,7 @@ def _cloud(parsed: argparse.Namespace) -> None:
 
     if not (40 <= parsed.width <= 10_000 and 40 <= parsed.height <= 10_000 and 1 <= parsed.seed <= 9999):
         raise YpsilError("--width and --height go from 40 to 10,000, --seed from 1 to 9999", remedy="change them")
-    found = _counted(parsed)
+    found = counted(parsed, _bytes, _table)
     terms = found.first(parsed.max_terms or _CLOUD_TERMS)
     if not terms:
         raise YpsilError("no words are left to draw", remedy="try --keep-stop-words or a lower --min-count")

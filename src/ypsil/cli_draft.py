@@ -18,27 +18,21 @@ if TYPE_CHECKING:
     from ypsil.core.templates import Template
     from ypsil.core.tiles import ReportTable
 
-# What people call a format, and the one of its kind that is meant.
-FORMATS = {
-    "tall": "tall",
-    "dashboard": "dashboard-16x9",
-    "print": "a4",
-    "slides": "slide-16x9",
-    "post": "post-square",
-}
+# As in core.document.page_formats, which is not imported for the names alone.
+_KINDS_OF_PAGE = ("tall", "dashboard", "print", "slides", "post")
 
 
 def add_draft_options(command: argparse.ArgumentParser) -> None:
     command.add_argument("files", metavar="TABLE", nargs="+")
     command.add_argument("--template", metavar="NAME", default="", help="one of those that `ypsil templates` lists")
-    command.add_argument("--format", choices=tuple(FORMATS), default="", help="left out: tall, or as the template is")
+    command.add_argument("--format", choices=_KINDS_OF_PAGE, default="", help="left out: tall, or as the template is")
     command.add_argument("--title", metavar="T", default="")
     command.add_argument("--out", required=True, metavar="X.ypsil|pdf|png|jpg|svg")
 
 
 def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tuple[bytes, dict[str, Any]]:
     """Return the file that is wanted, and what is said of it; ``read`` gets the bytes of a file by its name."""
-    from ypsil.core.document.page_formats import PAGE_FORMATS
+    from ypsil.core.document.page_formats import KINDS_OF_PAGE, PAGE_FORMATS
     from ypsil.core.draft import draft, joined
     from ypsil.core.package import Package, package_of
     from ypsil.core.package.building import Wanted, build
@@ -47,8 +41,10 @@ def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tupl
 
     template = _template(parsed.template)
     subjects, said = joined([_subject(path, place, read(path)) for place, path in enumerate(parsed.files)])
-    own = template.page_name if template is not None else FORMATS["tall"]
-    page = PAGE_FORMATS[FORMATS[parsed.format] if parsed.format else own].page
+    own = template.page_name if template is not None else KINDS_OF_PAGE["tall"]
+    # A template of a kind of page has a page of its own, as an experiment is printed on a large sheet.
+    is_own = not parsed.format or (template is not None and parsed.format == template.format)
+    page = PAGE_FORMATS[own if is_own else KINDS_OF_PAGE[parsed.format]].page
     like = ReportBody(title=parsed.title or in_words(subjects[0].table.name) or "Draft", page=page)
     made = draft(subjects, like, parsed.title) if template is None else _filled(template, subjects, like, parsed)
     tables = {subject.key: subject.table for subject in subjects}

@@ -65,6 +65,14 @@ _ALL = [
     NamedFormat("post-wide", "Post, wide", "Post", _screen(1200, 630, 28, 56)),
 ]
 PAGE_FORMATS: dict[str, NamedFormat] = {one.name: one for one in _ALL}
+# What people call a kind of page, and the format of it that is meant where they say no more.
+KINDS_OF_PAGE = {
+    "tall": "tall",
+    "dashboard": "dashboard-16x9",
+    "print": "a4",
+    "slides": "slide-16x9",
+    "post": "post-square",
+}
 
 
 def own_format(width: float, height: float | None, unit: Unit, like: PageFormat) -> PageFormat:

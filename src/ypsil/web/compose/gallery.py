@@ -10,13 +10,12 @@ from threading import Lock
 from django.http import Http404
 from django.utils.safestring import SafeString
 
-from ypsil.core.document.page_formats import PAGE_FORMATS
+from ypsil.core.document.page_formats import KINDS_OF_PAGE, PAGE_FORMATS
 from ypsil.core.draft import Draft, Subject, draft
 from ypsil.core.errors import YpsilError
 from ypsil.core.report import ReportBody
 from ypsil.core.tables.model import Column
 from ypsil.core.templates import Match, Need, Template, can_play, filled, match, page_of, template_called, templates
-from ypsil.core.templates.model import FORMATS
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.services import remembered, subject_of
 from ypsil.web.compose.thumbnails import whole_page
@@ -122,10 +121,14 @@ def drawn(
     a table that lacks what the template needs."""
     called = title or next((subject.table.name for subject in subjects), "") or "A page"
     if name == BY_RULES:
-        page = PAGE_FORMATS[FORMATS.get(kind, "tall")].page
+        page = PAGE_FORMATS[KINDS_OF_PAGE.get(kind, "tall")].page
         return draft(subjects, ReportBody(title=called, page=page), title)
     template = template_called(name)
-    page = PAGE_FORMATS[FORMATS[kind]].page if kind in FORMATS and kind != template.format else page_of(template)
+    page = (
+        PAGE_FORMATS[KINDS_OF_PAGE[kind]].page
+        if kind in KINDS_OF_PAGE and kind != template.format
+        else page_of(template)
+    )
     return filled(template, subjects, ReportBody(title=called, page=page), title, roles)
 
 
