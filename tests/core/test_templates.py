@@ -10,7 +10,7 @@ from vega_datasets import local_data as data
 from tests.core.test_drafts import TABLES, subject
 from ypsil.cli import main
 from ypsil.core.document.grid import overlap
-from ypsil.core.document.page_formats import PAGE_FORMATS
+from ypsil.core.document.page_formats import KINDS_OF_PAGE, PAGE_FORMATS
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.drawing.signs import is_sign
 from ypsil.core.errors import YpsilError
@@ -19,7 +19,7 @@ from ypsil.core.package.building import Wanted, build
 from ypsil.core.render import compose
 from ypsil.core.report import ReportBody
 from ypsil.core.templates import Template, filled, match, page_of, template_called, templates
-from ypsil.core.templates.model import FORMATS, Need, Shown, Words
+from ypsil.core.templates.model import Need, Shown, Words
 from ypsil.core.tiles import as_visual
 from ypsil.core.visuals import checked_options
 
@@ -70,7 +70,7 @@ def test_there_are_more_than_sixteen_for_different_ends():
     assert len(templates()) >= 16
     assert len({one.structure for one in templates().values()}) == len(templates())
     assert len({(one.look.palette, one.look.heading) for one in templates().values()}) >= 16, "no two look alike"
-    assert {one.format for one in templates().values()} == set(FORMATS)
+    assert {one.format for one in templates().values()} == set(KINDS_OF_PAGE)
 
 
 def rows_of(template):
@@ -281,3 +281,19 @@ def test_findings_of_two_groups_are_both_said_in_full():
 def test_what_is_one_page_stays_one(name):
     page = compose(made(name).body, {"t": fitting(name).table}, for_readers=True)
     assert {band.place.page for band in page.bands} == {0}
+
+
+def test_who_is_named_first_is_first_in_the_list():
+    """Few rows with high values lead where values are averaged: the name on top and the ranking say the same."""
+    rows = "".join(f"A,{1 + n % 3}.5\n" for n in range(20)) + "".join(f"B,{n}.25\n" for n in (40, 41, 42)) + "C,3.5\n"
+    about = subject("Group,Wind speed\n" + rows)
+    body = made("ranked-list", about=about).body
+    page = compose(body, {"t": about.table})
+    said = [view.tile.writes(page.context).spoken(page.context) for view in page.tiles() if view.tile.type == "text"]
+    assert "B" in said and any(one.startswith("B has the highest mean") for one in said)
+
+
+def test_years_are_not_cut_into_months():
+    about = subject("Year,Side,Miles\n" + "".join(f"{1980 + n // 2},{'LR'[n % 2]},{500 + 9 * n}\n" for n in range(40)))
+    tiles = [tile for tile in map(as_visual, made("year-in-numbers", about=about).body.tiles()) if tile]
+    assert {per.by for tile in tiles for per in tile.question.per if per.column == "Year"} == {"year"}

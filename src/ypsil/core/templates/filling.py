@@ -29,7 +29,8 @@ from ypsil.core.tiles import KINDS, AnyTile, SpotTile, TextTile, VisualTile, as_
 from ypsil.core.visuals import VISUALS, fit
 
 AnyPart = Words | Shown | Fed | Still
-_GRAIN = "@grain"
+_GRAIN, _MONTHS = "@grain", "@months"
+_COARSE = ("quarter", "year")
 _NATURAL, _ADDED = "natural", "added"
 _MOST_GIVEN = 60
 _LISTS = ("table", "bar", "lollipop", "ranked_list")
@@ -290,10 +291,12 @@ class _Maker:
             return self._value(pattern.removeprefix(ROLE)) if pattern.startswith(ROLE) else pattern
         if not isinstance(pattern, dict):
             return pattern
-        made = {name: self._resolved(value) for name, value in pattern.items() if value != _GRAIN}
+        made = {name: self._resolved(value) for name, value in pattern.items() if value not in (_GRAIN, _MONTHS)}
         profile = self.subject.profile
-        if pattern.get("by") == _GRAIN:
-            made["by"] = profile.grains.get(made["column"], "month")
+        if pattern.get("by") in (_GRAIN, _MONTHS):
+            grain = profile.grains.get(made["column"], "month")
+            # Months of days, and never months of years.
+            made["by"] = grain if pattern["by"] == _GRAIN or grain in _COARSE else "month"
         if "given" in pattern:
             rows = self.subject.table.frame()[made.pop("given")].drop_nulls().unique(maintain_order=True)
             made |= {"by": "given", "values": rows.head(_MOST_GIVEN).to_list()}
@@ -316,15 +319,13 @@ class _Maker:
         return self._groups()[int(role) - 1]
 
     def _groups(self) -> list[str]:
-        """Return the values of the role “group”, the largest first: by the amount that is added up, else by rows."""
+        """Return the values of the role “group”, in the order of what is measured of the amount, as in all that
+        ranks them on the page, else by rows."""
         if self._leading is None:
             column, profile = self.found.roles.get(GROUP, ""), self.subject.profile
             amount = profile.column(self.found.roles.get("amount"))
             measure = natural_measure(amount, profile) if amount is not None else Measure(stat="count")
-            asked = Question(
-                measures=(measure if measure.stat == "sum" else Measure(stat="count"),), per=(Per(column=column),),
-                order=Order(by="value", descending=True),
-            )  # fmt: skip
+            asked = Question(measures=(measure,), per=(Per(column=column),), order=Order(by="value", descending=True))
             answer = self.subject.table.answer(asked) if column else None
             self._leading = (
                 [str(one) for one in answer.values(answer.of("per")[0]) if one is not None] if answer else []

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
-from ypsil.core.document.page_formats import PAGE_FORMATS
+from ypsil.core.document.page_formats import KINDS_OF_PAGE, PAGE_FORMATS
 from ypsil.core.drawing.faces import FAMILIES, HUMANIST
 from ypsil.core.prose.model import TextColour
 from ypsil.core.prose.setting import Align
@@ -19,16 +19,8 @@ from ypsil.core.tiles.typed import Role, Size
 from ypsil.core.visuals import VISUALS
 from ypsil.core.visuals.base import Purpose
 
-# Kinds of page that a template can be filled for, and the format of each that is meant at first.
-FORMATS = {
-    "tall": "tall",
-    "dashboard": "dashboard-16x9",
-    "print": "a4",
-    "slides": "slide-16x9",
-    "post": "post-square",
-}
 ROLE = "@"
-# The role whose values ``@1``, ``@2`` … are, the largest first.
+# The role whose values ``@1``, ``@2`` … are, in the order in which they lead.
 GROUP = "group"
 MOST_ROWS = 300
 
@@ -66,7 +58,7 @@ class _Part(_Model):
 
 class Words(_Part):
     """Text: the finding of a visual, what is the same in every report, or a question to the author that no reader
-    sees. ``{role}`` stands for the name of the role's column, ``{table}`` for the table's, ``{1}`` for the largest
+    sees. ``{role}`` stands for the name of the role's column, ``{table}`` for the table's, ``{1}`` for the first
     group."""
 
     part: Literal["words"] = "words"
@@ -199,7 +191,7 @@ class Template(_Model):
 
     @property
     def page_name(self) -> str:
-        return self.page or FORMATS[self.format]
+        return self.page or KINDS_OF_PAGE[self.format]
 
     @property
     def formats(self) -> tuple[str, ...]:
@@ -239,7 +231,7 @@ def roles_in(part: BaseModel | dict[str, Any] | list[Any] | tuple[Any, ...] | ob
         return {role for value in part.values() for role in roles_in(value)}
     if isinstance(part, list | tuple):
         return {role for value in part for role in roles_in(value)}
-    if not isinstance(part, str) or not part.startswith(ROLE) or part == "@grain":
+    if not isinstance(part, str) or not part.startswith(ROLE) or part in ("@grain", "@months"):
         return set()
     role = part.removeprefix(ROLE)
     return {GROUP if role.isdigit() else role}
