@@ -24,7 +24,8 @@ _KINDS_OF_PAGE = ("tall", "dashboard", "print", "slides", "post")
 
 def add_draft_options(command: argparse.ArgumentParser) -> None:
     command.add_argument("files", metavar="TABLE", nargs="+")
-    command.add_argument("--template", metavar="NAME", default="", help="one of those that `ypsil templates` lists")
+    says = "one of those that `ypsil templates` lists, or a .json file of one"
+    command.add_argument("--template", metavar="NAME", default="", help=says)
     command.add_argument("--format", choices=_KINDS_OF_PAGE, default="", help="left out: tall, or as the template is")
     command.add_argument("--title", metavar="T", default="")
     command.add_argument("--out", required=True, metavar="X.ypsil|pdf|png|jpg|svg")
@@ -38,13 +39,14 @@ def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tupl
     from ypsil.core.package.building import Wanted, build
     from ypsil.core.report import ReportBody
     from ypsil.core.tables.shown_names import in_words
+    from ypsil.core.templates import page_of
 
-    template = _template(parsed.template)
+    template = _template(parsed.template, read)
     subjects, said = joined([_subject(path, place, read(path)) for place, path in enumerate(parsed.files)])
-    own = template.page_name if template is not None else KINDS_OF_PAGE["tall"]
     # A template of a kind of page has a page of its own, as an experiment is printed on a large sheet.
     is_own = not parsed.format or (template is not None and parsed.format == template.format)
-    page = PAGE_FORMATS[own if is_own else KINDS_OF_PAGE[parsed.format]].page
+    named = PAGE_FORMATS[KINDS_OF_PAGE[parsed.format or "tall"]].page
+    page = page_of(template) if template is not None and is_own else named
     like = ReportBody(title=parsed.title or in_words(subjects[0].table.name) or "Draft", page=page)
     made = draft(subjects, like, parsed.title) if template is None else _filled(template, subjects, like, parsed)
     tables = {subject.key: subject.table for subject in subjects}
@@ -85,12 +87,13 @@ def templates_json(files: list[str], read: Callable[[str], bytes]) -> list[dict[
     return sorted(listed, key=lambda one: one["fits"] is False)
 
 
-def _template(name: str) -> Template | None:
+def _template(name: str, read: Callable[[str], bytes]) -> Template | None:
+    """Return a shipped template, or that of a file."""
     if not name:
         return None
-    from ypsil.core.templates import template_called
+    from ypsil.core.templates import template_called, template_from
 
-    return template_called(name)
+    return template_from(read(name)) if name.lower().endswith(".json") else template_called(name)
 
 
 def _filled(template: Template, subjects: list[Subject], like: ReportBody, parsed: argparse.Namespace) -> Draft:

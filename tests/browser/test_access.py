@@ -56,7 +56,7 @@ def test_pages_of_the_author(author, server):
     page.goto(server)
     page.get_by_role("link", name=re.compile("^Brackenshire")).click()
     report = page.url
-    for stage in ("tables/", "proof/", "publish/", "preview/", "delete/"):
+    for stage in ("tables/", "proof/", "publish/", "preview/", "delete/", "as-template/"):
         page.goto(report + stage)
         assert violations(page) == [], stage
 

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, made_report
+from tests.browser.conftest import editor_is_ready, made_report, open_report
 from tests.browser.test_access import violations
 
 pytestmark = pytest.mark.browser
@@ -75,3 +75,34 @@ def test_numbers_of_a_text_are_corrected_and_become_a_visual(desk, server):
         part.get_by_role("button", name="Donut").click()
     expect(desk.locator("#page .tile.visual")).to_contain_text("by train")
     expect(desk.locator("#page")).to_contain_text("came on foot, 29 per cent")
+
+
+def test_a_page_is_kept_as_a_template_and_a_band_of_it_put_into_another_report(desk, server):
+    open_report(desk, server, "Brackenshire Libraries")
+    report = desk.url
+    desk.locator("#ladder [data-go]").nth(2).click()
+    desk.get_by_role("link", name="Keep this band as a template").click()
+    desk.get_by_label("What is it called?").fill("Who comes when")
+    assert violations(desk) == []
+    desk.get_by_role("button", name="Keep it").click()
+    expect(desk.get_by_role("heading", name="Who comes when")).to_be_visible()
+    assert violations(desk) == []
+    made_report(desk, server, "Takes a band")
+    desk.get_by_role("button", name="Ready-made bands").click()
+    with desk.expect_response("**/edits/"):
+        desk.get_by_role("button", name="Who comes when").click()
+    expect(desk.locator("#page .tile.visual", has_text="Visits per month")).to_be_visible()
+    desk.goto(report)
+    editor_is_ready(desk)
+    desk.get_by_role("link", name="Keep it as a template").click()
+    desk.get_by_label("What is it called?").fill("Our month")
+    desk.get_by_role("button", name="Keep it").click()
+    expect(desk.get_by_role("img", name="Our month, drawn with “Visits”")).to_contain_text("Market Square")
+    desk.get_by_text("This template is your own").click()
+    with desk.expect_download() as file:
+        desk.get_by_role("link", name="Keep it as a file").click()
+    desk.get_by_role("button", name="Take it away").click()
+    expect(desk.get_by_text("The template “Our month” is gone.")).to_be_visible()
+    desk.get_by_label("A template that somebody gave you").set_input_files(file.value.path())
+    desk.get_by_role("button", name="Take it in").click()
+    expect(desk.get_by_role("heading", name="Our month")).to_be_visible()

@@ -19,7 +19,7 @@ HAS_SMALL = """() => [...document.querySelectorAll('a, button, input, select, te
 })"""
 WIDTHS = (360, 768, 1024, 1280, 1920)
 OF_A_TABLE = ("", "newer/", "comparison/", "delete/")
-OF_A_REPORT = ("", "preview/", "proof/", "publish/", "tables/", "delete/")
+OF_A_REPORT = ("", "preview/", "proof/", "publish/", "tables/", "delete/", "as-template/")
 LONG = "Bartholomew-Montgomery.Featherstonehaugh"
 LONG_TITLE = (
     "What the readers of all nine branches and the book bus told us about opening hours between spring and autumn"

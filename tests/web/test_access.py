@@ -7,7 +7,9 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django.urls import get_resolver, reverse
 
+from ypsil.core.templates import Keeping
 from ypsil.web.compose.actions.keep_moment import keep_moment
+from ypsil.web.compose.actions.keep_template import keep_template
 from ypsil.web.gather.blobs import keep
 from ypsil.web.gather.models import Arrival, KeptPicture
 from ypsil.web.publish.services import publication_of
@@ -23,6 +25,7 @@ OWN_DESK = {
     "gallery",
     "template",
     "template-picture",
+    "bring-template",
     "icons",
     "signs",
     "bring-picture",
@@ -30,6 +33,8 @@ OWN_DESK = {
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "bring-style",
+    "bring-template",
+    "forget-template",
     "figure",
     "figures",
     "here",
@@ -66,11 +71,13 @@ def addresses(owner, table, report):
     made = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv", **file)
     kept = KeptPicture.objects.create(owner=owner.user, blob=keep(b"P"), media_type="image/png", width=1, height=1)
     moment = keep_moment(owner.user, report.uid, "As it was")
+    own, _ = keep_template(owner.user, report.uid, Keeping("Ours"))
     values = {
         **dict.fromkeys(OF_TABLES, (table.uid,)),
         **dict.fromkeys(("original-file", "make-current", "other-sheet", "delete-version"), (table.uid, 1)),
         "prepared-file": (table.uid, "csv"),
         **dict.fromkeys(("template", "template-picture"), ("meeting",)),
+        **dict.fromkeys(("template-file", "forget-template"), (own.name,)),
         "arrival": (arrival.uid,), "arrival-state": (arrival.uid,), "cancel-arrival": (arrival.uid,),
         "made-file": (made.uid,),
         "tile-margin": (report.uid, "c1"), "tile-numbers": (report.uid, "c1"), "instead": (report.uid, "c1"),

@@ -9,8 +9,10 @@ from django.http import Http404
 
 import ypsil.web
 from ypsil.core.errors import EditRefused
+from ypsil.core.templates import Keeping
 from ypsil.web.compose.actions.edit_report import EditRequest
 from ypsil.web.compose.actions.keep_moment import keep_moment
+from ypsil.web.compose.actions.keep_template import keep_template
 from ypsil.web.compose.actions.make_report import make_report
 from ypsil.web.compose.actions.theme_words import WordsRequest
 from ypsil.web.gather.actions.rename_table import rename_table
@@ -19,7 +21,7 @@ from ypsil.web.gather.models import Arrival
 
 HERE = Path(ypsil.web.__file__).parent
 # What makes something new has nothing to look for.
-MAKERS = {"make_report", "keep_report", "bring_picture", "draw_miniatures"}
+MAKERS = {"make_report", "keep_report", "bring_picture", "bring_template", "draw_miniatures"}
 
 
 def verbs():
@@ -41,6 +43,7 @@ def test_each_file_holds_the_verb_that_it_is_named_after_and_takes_who_asks():
 def wanted(owner, table, report):
     arrival = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv")
     moment = keep_moment(owner.user, report.uid, "Ours")
+    own, _ = keep_template(owner.user, report.uid, Keeping("Ours"))
     rename = {"type": "rename", "title": "Theirs"}
     return {
         "edit_report": (report.uid, EditRequest(rename, report.revision)),
@@ -61,6 +64,8 @@ def wanted(owner, table, report):
         "draw_page": (table.uid,),
         "take_style": (report.uid, b'{"ink": {"$type": "color", "$value": "#111111"}}', "a.json"),
         "switch_template": (report.uid, "ranked-list", [], "", {}),
+        "keep_template": (report.uid, Keeping("Theirs")),
+        "forget_template": (own.name,),
         "fill_template": ("ranked-list", [table.uid], "", "", {}),
         "take_in": (DataRequest("v.csv", b"Day,Visits\n2026-01-01,1\n", table.uid),),
         "take_other_sheet": (table.uid, 1, "Sheet"),

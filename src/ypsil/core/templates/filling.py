@@ -16,19 +16,33 @@ from ypsil.core.draft.sentences import sentence_for, span_of
 from ypsil.core.errors import YpsilError
 from ypsil.core.layout.reflow import reflow
 from ypsil.core.prose.model import Prose
-from ypsil.core.questions import Measure, Order, Per, Question, parse_question
+from ypsil.core.questions import Question, parse_question
 from ypsil.core.report.amounts import natural_measure
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.style.cards import Card
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tables.shown_names import in_words
+from ypsil.core.templates.leading import leading_anew
 from ypsil.core.templates.matching import Match, match
-from ypsil.core.templates.model import GROUP, ROLE, BandPlan, Cell, Fed, Row, Shown, Still, Template, Words, roles_in
-from ypsil.core.tiles import KINDS, AnyTile, SpotTile, TextTile, VisualTile, as_visual
+from ypsil.core.templates.model import (
+    ROLE,
+    AnyPart,
+    BandPlan,
+    Cell,
+    Fed,
+    Kept,
+    Row,
+    Shown,
+    Template,
+    Words,
+    patterns_in,
+    roles_in,
+)
+from ypsil.core.templates.own import Refilling, known_first, leading_groups
+from ypsil.core.tiles import KINDS, AnyTile, SpotTile, TextTile, VisualTile, as_text, as_visual
 from ypsil.core.visuals import VISUALS, fit
 
-AnyPart = Words | Shown | Fed | Still
 _GRAIN, _MONTHS = "@grain", "@months"
 _COARSE = ("quarter", "year")
 _NATURAL, _ADDED = "natural", "added"
@@ -36,6 +50,7 @@ _MOST_GIVEN = 60
 _LISTS = ("table", "bar", "lollipop", "ranked_list")
 _LIST_ROWS, _ROWS_OF_LINE = 9, 3
 _MOST_TITLE = 200
+_AS_BEFORE = "It stood so on the page that the template was made of."
 _FINDING = "What does it show? The finding comes from the table."
 
 
@@ -59,7 +74,7 @@ def filled(
             remedy="choose another template, or make a page by rules",
         )
     maker = _Maker(found, like, title, is_open=not subjects)
-    bands = tuple(band for plan in template.bands for band in maker.band(plan))
+    bands = tuple(leading_anew([band for plan in template.bands for band in maker.band(plan)], maker.names))
     look = template.look
     update = {
         "title": title or like.title, "bands": bands, "style": styled(template), "cards": look.cards,
@@ -70,12 +85,14 @@ def filled(
 
 def page_of(template: Template) -> PageFormat:
     """Return the page that a template's places are laid out for."""
-    return PAGE_FORMATS[template.page_name].page
+    return template.own_page or PAGE_FORMATS[template.page_name].page
 
 
 def styled(look_of: Template) -> HouseStyle:
     """Return the style that a template brings."""
     look = look_of.look
+    if look.style is not None:
+        return look.style
     return HouseStyle(heading_family=look.heading, body_family=look.body).dressed(look.palette)
 
 
@@ -92,6 +109,8 @@ class _Maker:
     title: str
     is_open: bool
     why: dict[str, str] = field(default_factory=dict)
+    # What tiles and bands of the template are called now.
+    names: dict[str, str] = field(default_factory=dict)
     _numbers: Iterator[int] = field(default_factory=lambda: count(1))
     _visuals: dict[int, tuple[VisualTile, str] | None] = field(default_factory=dict)
     _taken: list[Prose] = field(default_factory=list)
@@ -103,8 +122,13 @@ class _Maker:
         self._choose = Chooser.of(self.subject, set())
         # Visuals first: texts say what they show.
         for part in self.found.template.parts():
-            if isinstance(part, Shown) and self._plays(part.needs) and not self.is_open:
+            if self.is_open or not self._plays(part.needs):
+                continue
+            if isinstance(part, Shown):
                 self._visuals[id(part)] = self._visual(part)
+            elif isinstance(part, Kept) and part.tile["type"] == "visual":
+                tile = as_visual(self._refilling().tile(part.tile))
+                self._visuals[id(part)] = None if tile is None else (tile, _AS_BEFORE)
 
     @property
     def subject(self) -> Subject:
@@ -124,8 +148,9 @@ class _Maker:
         tiles: list[AnyTile] = []
         frames: list[Frame] = []
         for one in plan.laid:
-            tiles.append(self._still(one.tile, "It gives the page its form."))
-            frames.append(_frame(one.at))
+            for tile in self._tile(one.part):
+                tiles.append(tile)
+                frames.append(one.place)
         top = 0
         columns = page_of(self.found.template).columns
         for row, cells in rows:
@@ -137,11 +162,17 @@ class _Maker:
                     for at, height in _stacked([part for part, _ in parts], cell.gap, high)
                 ]
             top += high + plan.gap
-        put = reflow(frames, page_of(self.found.template), self.like.page)
+        before = page_of(self.found.template)
+        put = frames if before == self.like.page else reflow(frames, before, self.like.page)
         placed = tuple(tile.model_copy(update={"place": place}) for tile, place in zip(tiles, put, strict=True))
+        made = f"b{next(self._numbers)}"
+        if plan.name:
+            self.names[plan.name] = made
         yield Band(
-            id=f"b{next(self._numbers)}",
-            message=self._said(plan.message),
+            id=made,
+            message=self._named(plan.message),
+            says_it=plan.says_it,
+            least_rows=plan.least_rows,
             ground=plan.ground,
             is_inset=plan.is_inset,
             padding=plan.padding,
@@ -190,13 +221,47 @@ class _Maker:
             found = self._visuals.get(id(part))
             if found is not None:
                 tile, why = found
-                yield tile.model_copy(update={"id": self._id(why), "why": why, "card": part.card})
+                shown = tile.model_copy(update={"id": self._id(why), "why": why, "card": part.card})
+                if part.name:
+                    self.names[part.name] = shown.id
+                yield shown
             elif part.asks or self.is_open:
                 yield self._spot(part.asks or _shows(part), part.purpose or "", part.card)
         elif isinstance(part, Fed):
             yield from [self._spot("One row of the table each", "", part.card)] if self.is_open else self._fed(part)
+        elif isinstance(part, Kept):
+            yield self._kept(part)
         else:
             yield self._still(part.tile, "It gives the page its form.", part.card)
+
+    def _refilling(self) -> Refilling:
+        known = self.found.template.groups
+        groups = {before: now for before, now in zip(known, self._groups(), strict=False) if before} if known else {}
+        return Refilling(self.subject, self.found.roles, self._resolved, self._named, groups)
+
+    def _kept(self, part: Kept) -> AnyTile:
+        """Return a tile of somebody's own with the table in it, or its place where the table has nothing for it."""
+        content = dict(part.tile)
+        found = self._visuals.get(id(part))
+        if part.finds:
+            says_of, says = self._says(part.finds)
+            tile = self._refilling().tile({**content, "text": "", "says_of": says_of})
+            text = None if says is None else as_text(tile)
+            tile = None if text is None else text.model_copy(update={"text": says})
+        elif content["type"] == "visual":
+            tile = found[0] if found is not None else None
+        else:
+            tile = None if self.is_open and any(True for _ in patterns_in(content)) else self._refilling().tile(content)
+        if tile is None and content["type"] == "text":
+            tile = self._refilling().tile({**content, "text": "", "hint": part.asks})
+        if tile is None:
+            kept = self._spot(part.asks or "Something of another table stood here", "", None)
+            tile = kept.model_copy(update={"card": _card_of(content)})
+        else:
+            tile = tile.model_copy(update={"id": self._id(_AS_BEFORE)})
+        if part.name:
+            self.names[part.name] = tile.id
+        return tile
 
     def _spot(self, hint: str, purpose: str, card: Card | None) -> SpotTile:
         made = self._id("No table has it yet: the place is kept for it.")
@@ -204,11 +269,12 @@ class _Maker:
 
     def _words(self, part: Words) -> Iterator[AnyTile]:
         says: str | Prose = self._said(part.text)
+        says_of = ""
         why = "It says what stands there."
         if part.role == "title" and self.title:
             says, why = self.title, "The title that was given."
         elif part.finds or part.span:
-            found = self._finding(part)
+            says_of, found = self._finding(part)
             if found is not None:
                 says, why = found, "The finding of a visual." if part.finds else "Which rows the numbers are of."
         asks = part.asks or (_FINDING if self.is_open and part.finds else "")
@@ -219,21 +285,27 @@ class _Maker:
         made = {
             "id": self._id(why), "role": part.role, "text": says, "hint": self._said(asks), "align": part.align,
             "size": part.size, "colour": part.colour, "card": part.card, "why": why if says else "",
+            "says_of": says_of,
         }  # fmt: skip
         yield TextTile.model_validate(made)
 
-    def _finding(self, part: Words) -> Prose | None:
+    def _finding(self, part: Words) -> tuple[str, Prose | None]:
+        """Return what a text says of a visual, and of which; without one, nothing."""
         if part.span:
-            return None if self.is_open else span_of(self.subject)
-        for name in part.finds:
+            return "", None if self.is_open else span_of(self.subject)
+        return self._says(part.finds)
+
+    def _says(self, finds: Sequence[str]) -> tuple[str, Prose | None]:
+        """Return the first of some visuals that has a finding which nothing else says, and that."""
+        for name in finds:
             for one in self.found.template.parts():
                 shown = self._visuals.get(id(one))
-                if isinstance(one, Shown) and one.name == name and shown is not None:
+                if isinstance(one, Shown | Kept) and one.name == name and shown is not None:
                     says = sentence_for(shown[0].question, self.subject, self._taken)
                     if says is not None:
                         self._taken.append(says)
-                        return says
-        return None
+                        return name, says
+        return "", None
 
     def _visual(self, part: Shown) -> tuple[VisualTile, str] | None:
         """Return the first visual that suits an answer to one of the questions, and why it is there."""
@@ -319,17 +391,10 @@ class _Maker:
         return self._groups()[int(role) - 1]
 
     def _groups(self) -> list[str]:
-        """Return the values of the role “group”, in the order of what is measured of the amount, as in all that
-        ranks them on the page, else by rows."""
+        """Return the values of the role “group”, the leading first, but those that the template names in its places."""
         if self._leading is None:
-            column, profile = self.found.roles.get(GROUP, ""), self.subject.profile
-            amount = profile.column(self.found.roles.get("amount"))
-            measure = natural_measure(amount, profile) if amount is not None else Measure(stat="count")
-            asked = Question(measures=(measure,), per=(Per(column=column),), order=Order(by="value", descending=True))
-            answer = self.subject.table.answer(asked) if column else None
-            self._leading = (
-                [str(one) for one in answer.values(answer.of("per")[0]) if one is not None] if answer else []
-            )
+            found = leading_groups(self.subject, self.found.roles)
+            self._leading = known_first(found, self.found.template.groups)
         return self._leading
 
     def _fed(self, part: Fed) -> Iterator[AnyTile]:
@@ -353,13 +418,16 @@ class _Maker:
         return KINDS[content["type"]].model_validate(made)
 
     def _said(self, text: str) -> str:
-        """Return a text with the names of columns and of the table in it."""
+        """Return a title with the names of columns and of the table in it."""
+        return self._named(text)[:_MOST_TITLE]
+
+    def _named(self, text: str) -> str:
         for role, column in self.found.roles.items():
             text = text.replace("{" + role + "}", in_words(column))
-        if "{1}" in text or "{2}" in text:
+        if any("{" + place + "}" in text for place in "123456789"):
             for place, group in enumerate(self._groups()[:9], start=1):
                 text = text.replace("{" + str(place) + "}", group)
-        named = text.replace("{table}", in_words(self.subject.table.name))[:_MOST_TITLE]
+        named = text.replace("{table}", in_words(self.subject.table.name))
         # Without a table nothing has a name yet.
         return "" if self.is_open and "{" in text else named
 
@@ -377,7 +445,7 @@ def _tells(part: AnyPart) -> bool:
     """Tell whether a part says something of the table, or asks its author for something."""
     if isinstance(part, Words):
         return bool(part.finds or part.span or part.asks)
-    return isinstance(part, Shown | Fed) or part.tile["type"] == "sources"
+    return isinstance(part, Shown | Fed | Kept) or part.tile["type"] == "sources"
 
 
 def _shows(part: Shown) -> str:
@@ -385,8 +453,9 @@ def _shows(part: Shown) -> str:
     return VISUALS[part.visuals[0]].purpose if part.visuals else (part.purpose or "Something of the table")
 
 
-def _frame(at: tuple[int, int, int, int]) -> Frame:
-    return Frame(column=at[0], row=at[1], width=at[2], height=at[3], layer=-1)
+def _card_of(content: Mapping[str, Any]) -> Card | None:
+    """Return the card of a tile that is not there: without the words at its head, which name what it showed."""
+    return Card.model_validate({**content["card"], "says": "", "icon": ""}) if content.get("card") else None
 
 
 def _shared(cells: Sequence[Cell], columns: int) -> list[tuple[int, int]]:

@@ -21,6 +21,7 @@ from ypsil.core.tiles import ReportTable
 _STANDS_IN: dict[str, tuple[str, ...]] = {"category": ("category", "place", "list", "yesno")}
 _NAMES = ("category", "place", "text")
 _EACH = 0.9
+_ALIKE = "It is called as on the page that the template was made of."
 _ANSWERED = ("yesno", "list", "category", "place")
 _KIND_IN_WORDS = {
     "number": "an amount", "category": "groups", "text": "text that people wrote", "date": "dates", "place": "places",
@@ -55,17 +56,23 @@ class Match:
         return not self.missing
 
     @property
+    def alike(self) -> int:
+        """How many columns are called as on the page that the template was made of."""
+        return sum(one.column == one.need.like for one in self.played)
+
+    @property
     def roles(self) -> dict[str, str]:
         return {one.need.role: one.column for one in self.played}
 
 
 def match(template: Template, subjects: Sequence[Subject], chosen: Mapping[str, str] | None = None) -> Match:
-    """Return the table that fits a template best: the one that lacks least and plays most, the first of such.
+    """Return the table that fits a template best: the one that lacks least, has most columns of the same names as that
+    which the template was made of, and plays most; the first of such.
 
     ``chosen`` names columns for roles; those that no table has are passed over.
     """
     found = [_of_one(template, subject, chosen or {}) for subject in subjects or (NOTHING,)]
-    return min(found, key=lambda one: (len(one.missing), -len(one.played)))
+    return min(found, key=lambda one: (len(one.missing), -one.alike, -len(one.played)))
 
 
 def can_play(need: Need, subject: Subject) -> list[Column]:
@@ -110,12 +117,13 @@ def _of_one(template: Template, subject: Subject, chosen: Mapping[str, str]) -> 
     for need in sorted(template.needs, key=lambda need: not need.required):
         able = can_play(need, subject)
         wanted = next((column for column in able if column.name == chosen.get(need.role)), None)
+        alike = next((column for column in able if need.like and column.name == need.like not in taken), None)
         crossed = next((one.column for one in played if one.need.role == need.crosses), "")
         free = [column for column in able if column.name not in taken and _crosses(column.name, crossed, subject)]
-        column = wanted or next(iter(free), None)
+        column = wanted or alike or next(iter(free), None)
         if column is not None:
             taken.add(column.name)
-            why = "You chose it." if wanted else _why(need, column, len(free), subject.profile)
+            why = "You chose it." if wanted else _ALIKE if alike else _why(need, column, len(free), subject.profile)
             played.append(Played(need, column.name, why))
         elif need.required:
             missing.append(need.says)

@@ -2,19 +2,32 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic import (
+    BaseModel,
+    ConfigDict,
+    Field,
+    SerializerFunctionWrapHandler,
+    field_validator,
+    model_serializer,
+    model_validator,
+)
 
+from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.document.page_formats import KINDS_OF_PAGE, PAGE_FORMATS
 from ypsil.core.drawing.faces import FAMILIES, HUMANIST
 from ypsil.core.prose.model import TextColour
 from ypsil.core.prose.setting import Align
+from ypsil.core.report.document import MAX_TILES_IN_BAND
 from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import Ground
+from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.icons import IconManner
 from ypsil.core.style.palettes import HOUSE, PALETTES
 from ypsil.core.tables.model import Kind
+from ypsil.core.tiles import KINDS
 from ypsil.core.tiles.typed import Role, Size
 from ypsil.core.visuals import VISUALS
 from ypsil.core.visuals.base import Purpose
@@ -23,6 +36,8 @@ ROLE = "@"
 # The role whose values ``@1``, ``@2`` … are, in the order in which they lead.
 GROUP = "group"
 MOST_ROWS = 300
+# Where a tile says what it asks of its table.
+ASKING = ("question", "against", "feed")
 
 
 class _Model(BaseModel):
@@ -42,6 +57,7 @@ class Need(_Model):
     crosses: str = Field("", max_length=20, description="a role that it must not follow from, as an area from a branch")
     is_answer: bool = Field(False, description="what people answered: yes or no, one or several of some answers")
     is_each_row: bool = Field(False, description="names the rows: (nearly) every row has another value")
+    like: str = Field("", max_length=500, description="what the column is called that plays it where there is one")
 
     @model_validator(mode="after")
     def _can_be(self) -> Need:
@@ -54,6 +70,11 @@ class _Part(_Model):
     needs: tuple[str, ...] = Field((), description="roles without which it is left out")
     card: Card | None = None
     height: int = Field(0, ge=0, le=MOST_ROWS, description="in rows; 0: what others beside it leave")
+
+    @model_serializer(mode="wrap")
+    def _with_what_it_is(self, dumped: SerializerFunctionWrapHandler) -> dict[str, Any]:
+        # What tells the parts apart is said also where all that is as usual is left out.
+        return {"part": type(self).model_fields["part"].default, **dumped(self)}
 
 
 class Words(_Part):
@@ -107,7 +128,28 @@ class Still(_Part):
     tile: dict[str, Any]
 
 
-Part = Annotated[Words | Shown | Fed | Still, Field(discriminator="part")]
+class Kept(_Part):
+    """A tile of somebody's own, as it stood. In what it asks, columns are given as ``@role``; where a table has
+    nothing for it, its place is kept with ``asks``. Text that tells what a visual shows names that in ``finds``."""
+
+    part: Literal["kept"] = "kept"
+    name: str = Field("", pattern=r"^[a-z0-9]{0,16}$", description="what others of the template call it")
+    tile: dict[str, Any]
+    finds: tuple[str, ...] = Field((), max_length=1)
+    asks: str = Field("", max_length=200)
+
+    @field_validator("tile")
+    @classmethod
+    def _is_of_a_kind(cls, tile: dict[str, Any]) -> dict[str, Any]:
+        if tile.get("type") not in KINDS:
+            raise ValueError(f"there is no kind of tile “{str(tile.get('type'))[:40]}”")
+        return tile
+
+
+Part = Annotated[Words | Shown | Fed | Still | Kept, Field(discriminator="part")]
+
+
+AnyPart = Words | Shown | Fed | Still | Kept
 
 
 class Cell(_Model):
@@ -127,29 +169,33 @@ class Row(_Model):
 
 
 class Laid(_Model):
-    """A tile at its own place behind or beside the rows: column, row, width, height."""
+    """A part at a place of its own, behind the rows or without any."""
 
-    at: tuple[int, int, int, int]
-    tile: dict[str, Any]
+    place: Frame
+    part: Part
 
 
 class BandPlan(_Model):
     """A band: what it says, what it stands on, its rows."""
 
-    message: str = Field(max_length=200)
+    message: str = Field(max_length=500)
+    name: str = Field("", pattern=r"^[a-z0-9]{0,16}$", description="what leads to it calls it")
+    says_it: bool = Field(False, description="shows its message as its heading")
     needs: tuple[str, ...] = Field((), description="roles without which it is left out")
     unless: tuple[str, ...] = Field((), description="roles with any of which it is left out")
     ground: Ground | None = None
     is_inset: bool = False
     padding: int | None = Field(None, ge=0, le=40)
     gap: int = Field(3, ge=0, le=40, description="rows between its rows")
-    rows: tuple[Row, ...] = Field(min_length=1, max_length=20)
-    laid: tuple[Laid, ...] = Field((), max_length=20)
+    least_rows: int = Field(0, ge=0, le=10_000)
+    rows: tuple[Row, ...] = Field((), max_length=20)
+    laid: tuple[Laid, ...] = Field((), max_length=MAX_TILES_IN_BAND)
 
 
 class Look(_Model):
-    """How it looks: a palette, two families of type, cards and icons."""
+    """How it looks: a palette and two families of type, or a whole style of somebody's own; cards and icons."""
 
+    style: HouseStyle | None = None
     palette: str = HOUSE
     heading: str = HUMANIST
     body: str = HUMANIST
@@ -177,9 +223,16 @@ class Template(_Model):
     words: str = Field("", max_length=300, description="other words that it is found by")
     format: Literal["tall", "dashboard", "print", "slides", "post"] = "tall"
     page: str = Field("", max_length=40, description="the page format its places are laid out for; left out: as usual")
+    own_page: PageFormat | None = Field(None, description="a page of its own measures that they are laid out for")
+    is_band: bool = Field(False, description="one band that is put into reports, and no page")
     also: tuple[Literal["tall", "dashboard", "print", "slides", "post"], ...] = ()
     look: Look = Look()
     needs: tuple[Need, ...] = Field((), max_length=12)
+    groups: tuple[str, ...] = Field(
+        (),
+        max_length=9,
+        description="values of “group” that it names, by their places; empty: not named",
+    )
     bands: tuple[BandPlan, ...] = Field(min_length=1, max_length=40)
 
     @field_validator("page")
@@ -215,8 +268,10 @@ class Template(_Model):
             raise ValueError(f"no need has the role “{min(unknown)}”")
         return self
 
-    def parts(self) -> list[Words | Shown | Fed | Still]:
-        return [part for band in self.bands for row in band.rows for cell in row.cells for part in cell.parts]
+    def parts(self) -> list[AnyPart]:
+        """Return all parts of all bands."""
+        flowing = [part for band in self.bands for row in band.rows for cell in row.cells for part in cell.parts]
+        return [*flowing, *(one.part for band in self.bands for one in band.laid)]
 
 
 def roles_in(part: BaseModel | dict[str, Any] | list[Any] | tuple[Any, ...] | object) -> set[str]:
@@ -225,6 +280,8 @@ def roles_in(part: BaseModel | dict[str, Any] | list[Any] | tuple[Any, ...] | ob
     >>> sorted(roles_in({"measures": [{"stat": "natural", "column": "@amount"}], "per": [{"column": "@when"}]}))
     ['amount', 'when']
     """
+    if isinstance(part, Kept):
+        return roles_in(list(patterns_in(part.tile)))
     if isinstance(part, BaseModel):
         return roles_in([getattr(part, name) for name in ("questions", "tile") if hasattr(part, name)])
     if isinstance(part, dict):
@@ -235,3 +292,16 @@ def roles_in(part: BaseModel | dict[str, Any] | list[Any] | tuple[Any, ...] | ob
         return set()
     role = part.removeprefix(ROLE)
     return {GROUP if role.isdigit() else role}
+
+
+def patterns_in(tile: Any) -> Iterator[dict[str, Any]]:
+    """Yield all that a tile of somebody's own asks: its question, those of its live figures, its rows of a table."""
+    if isinstance(tile, dict):
+        for name, value in tile.items():
+            if name in ASKING and isinstance(value, dict):
+                yield value
+            else:
+                yield from patterns_in(value)
+    elif isinstance(tile, list | tuple):
+        for one in tile:
+            yield from patterns_in(one)

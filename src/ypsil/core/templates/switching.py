@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from ypsil.core.document.model import Frame, new_id
 from ypsil.core.draft import Draft
 from ypsil.core.report.document import MAX_TILES_IN_BAND, Band, ReportBody
+from ypsil.core.templates.leading import leading_anew
 from ypsil.core.tiles import AnyTile, as_text, as_visual
 
 TRAY = "What found no place"
@@ -23,10 +24,12 @@ def switched(report: ReportBody, made: Draft, *, with_style: bool = True) -> Rep
     """
     own = list(_own(report))
     taken: set[str] = set()
-    bands = tuple(
-        band.model_copy(update={"id": new_id(), "tiles": tuple(_placed(band.tiles, own, taken))})
+    names = {band.id: new_id() for band in made.body.bands}
+    laid = [
+        band.model_copy(update={"id": names[band.id], "tiles": tuple(_placed(band.tiles, own, taken, names))})
         for band in made.body.bands
-    )
+    ]
+    bands = leading_anew(laid, names, but=taken)
     left = [tile for tile in own if tile.id not in taken and not _goes(tile)]
     update = {"page": made.body.page, "bands": (*bands, *_tray(left, made.body))}
     if with_style:
@@ -46,14 +49,19 @@ def _goes(tile: AnyTile) -> bool:
     return tile.is_open() or tile.names_sources or (bool(tile.why) and tile.decorates())
 
 
-def _placed(places: Iterable[AnyTile], own: Sequence[AnyTile], taken: set[str]) -> Iterator[AnyTile]:
-    """Yield the tiles of a band: in each place somebody's own tile where there is one for it."""
+def _placed(
+    places: Iterable[AnyTile], own: Sequence[AnyTile], taken: set[str], names: dict[str, str]
+) -> Iterator[AnyTile]:
+    """Yield the tiles of a band: in each place somebody's own tile where there is one for it; note what each is called
+    now."""
     for place in places:
         fits = next((test(place) for test in _TESTS if test(place) is not None), None)
         found = next((tile for tile in own if tile.id not in taken and fits(tile)), None) if fits else None
         if found is None:
-            yield place.model_copy(update={"id": new_id()})
+            names[place.id] = new_id()
+            yield place.model_copy(update={"id": names[place.id]})
         else:
+            names[place.id] = found.id
             taken.add(found.id)
             yield found.model_copy(update={"place": place.place, "card": found.card or place.card})
 

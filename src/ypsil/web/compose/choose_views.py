@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
@@ -10,17 +11,23 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
+from ypsil.core.document.model import new_id
 from ypsil.core.draft import instead_of
 from ypsil.core.drawing.forms import FORMS
 from ypsil.core.drawing.icons import find_icons
 from ypsil.core.drawing.ornaments import ORNAMENTS
 from ypsil.core.drawing.signs import CATEGORIES, find_signs, sign_named
+from ypsil.core.report import ReportBody
 from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
 from ypsil.core.report.arrangements.model import PICTURE
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
+from ypsil.core.templates import filled, match
+from ypsil.core.templates.leading import leading_anew
 from ypsil.core.tiles import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, as_visual, offered
-from ypsil.web.accounts.services import asker
+from ypsil.web.accounts.services import User, asker
 from ypsil.web.compose import margin
+from ypsil.web.compose.gallery import subjects_for
+from ypsil.web.compose.own_templates import own_templates
 from ypsil.web.compose.services import report_for, subject_of
 from ypsil.web.compose.signs import sign_markup
 from ypsil.web.compose.thumbnails import band_drawing, offer_drawing, suggestion_drawing
@@ -40,6 +47,8 @@ SHAPE = "a shape"
 _FORM_ROOM = (90.0, 56.0)
 # Ready-made bands are filled from so many tables: those in use, then the newest.
 MOST_TABLES = 4
+# Among so many it is looked for one that fits a band of somebody's own.
+MOST_FOR_OWN = 24
 # A survey has many questions, and each a few figures of its own.
 SHOWN_ANSWERS = 36
 SHOWN_UNFITTING = 3
@@ -161,7 +170,26 @@ def arrangements(request: HttpRequest, uid: str) -> HttpResponse:
         }
         for one, band in made
     ]
-    return render(request, "compose/_arrangements.html", {"shown": shown})
+    own = [
+        {**one, "edit": json.dumps({"type": "add_band", **at, "band": one["band"].model_dump(mode="json")})}
+        for one in _own_bands(asker(request), body, tables[:MOST_FOR_OWN])
+    ]
+    return render(request, "compose/_arrangements.html", {"shown": shown, "own": own})
+
+
+def _own_bands(person: User, body: ReportBody, tables: list[Table]) -> Iterator[dict[str, Any]]:
+    """Yield the bands that somebody kept as templates, each with the table that fits it best, those in use first."""
+    kept = own_templates(person, bands=True)
+    subjects = subjects_for(tables) if kept else []
+    asked = {subject.key: subject.table for subject in subjects}
+    for template in kept:
+        fits = bool(subjects) and match(template, subjects).fits
+        made = filled(template, subjects if fits else [], body).body.bands[:1]
+        for band in made:
+            names = {tile.id: new_id() for tile in band.tiles}
+            fresh = [tile.model_copy(update={"id": names[tile.id]}) for tile in band.tiles]
+            put = leading_anew([band.model_copy(update={"id": new_id(), "tiles": tuple(fresh)})], names)[0]
+            yield {"template": template, "fits": fits, "band": put, "drawing": band_drawing(put, body, asked)}
 
 
 @login_required

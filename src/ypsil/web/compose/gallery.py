@@ -15,8 +15,9 @@ from ypsil.core.draft import Draft, Subject, draft
 from ypsil.core.errors import YpsilError
 from ypsil.core.report import ReportBody
 from ypsil.core.tables.model import Column
-from ypsil.core.templates import Match, Need, Template, can_play, filled, match, page_of, template_called, templates
+from ypsil.core.templates import Match, Need, Template, can_play, filled, match, page_of, templates
 from ypsil.web.accounts.services import User
+from ypsil.web.compose.own_templates import own_template, own_templates
 from ypsil.web.compose.services import remembered, subject_of
 from ypsil.web.compose.thumbnails import whole_page
 from ypsil.web.gather.services import Table, current_preparation, tables_of
@@ -44,6 +45,10 @@ class Offered:
     @property
     def fits(self) -> bool:
         return self.found is None or self.found.fits
+
+    @property
+    def is_own(self) -> bool:
+        return self.template.name not in templates()
 
     @property
     def formats(self) -> str:
@@ -97,16 +102,24 @@ def _subject(table: Table) -> Subject | None:
     return found
 
 
-def offered(subjects: Sequence[Subject], purpose: str = "", kind: str = "", words: str = "") -> list[Offered]:
-    """Return the templates for a purpose and a kind of page that are found by some words, those that fit first."""
+def template_for(person: User, name: str) -> Template | None:
+    """Return a template by its name, shipped or somebody's own; None for the page by rules. There is no other (404)."""
+    return None if name == BY_RULES else templates().get(name) or own_template(person, name)
+
+
+def offered(
+    person: User, subjects: Sequence[Subject], purpose: str = "", kind: str = "", words: str = ""
+) -> list[Offered]:
+    """Return the templates for a purpose and a kind of page that are found by some words: one's own first, and of
+    these and the others each time those that fit."""
     found = [
         Offered(template, match(template, subjects) if subjects else None)
-        for template in templates().values()
+        for template in (*own_templates(person), *templates().values())
         if (not purpose or template.purpose == purpose)
         and (not kind or kind in template.formats)
         and _is_found(template, words)
     ]
-    return sorted(found, key=lambda one: not one.fits)
+    return sorted(found, key=lambda one: (not one.is_own, not one.fits))
 
 
 def _is_found(template: Template, words: str) -> bool:
@@ -115,15 +128,19 @@ def _is_found(template: Template, words: str) -> bool:
 
 
 def drawn(
-    name: str, subjects: Sequence[Subject], *, title: str = "", kind: str = "", roles: Mapping[str, str] | None = None
+    template: Template | None,
+    subjects: Sequence[Subject],
+    *,
+    title: str = "",
+    kind: str = "",
+    roles: Mapping[str, str] | None = None,
 ) -> Draft:
-    """Return a page of a template, or by rules, with tables in it; raises YpsilError for what there is not, and for
-    a table that lacks what the template needs."""
+    """Return a page of a template, or by rules, with tables in it; raises YpsilError where they lack what the template
+    needs."""
     called = title or next((subject.table.name for subject in subjects), "") or "A page"
-    if name == BY_RULES:
+    if template is None:
         page = PAGE_FORMATS[KINDS_OF_PAGE.get(kind, "tall")].page
         return draft(subjects, ReportBody(title=called, page=page), title)
-    template = template_called(name)
     page = (
         PAGE_FORMATS[KINDS_OF_PAGE[kind]].page
         if kind in KINDS_OF_PAGE and kind != template.format
@@ -151,12 +168,14 @@ def playing(found: Match) -> list[Playing]:
     ]
 
 
-def picture(name: str, subjects: Sequence[Subject]) -> SafeString:
+def picture(template: Template | None, subjects: Sequence[Subject]) -> SafeString:
     """Return the small picture of a template with tables in it; of one that does not fit, what it needs in words."""
     try:
-        made = drawn(name, subjects) if subjects else skeleton(template_called(name))
+        made = drawn(template, subjects) if subjects or template is None else skeleton(template)
     except YpsilError:
-        made = skeleton(template_called(name))
+        if template is None:
+            raise
+        made = skeleton(template)
     return small_picture(made.body, subjects, _CARD_PART)
 
 

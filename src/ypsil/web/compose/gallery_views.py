@@ -7,19 +7,20 @@ from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_safe
 
 from ypsil.core.draft import Subject
 from ypsil.core.errors import YpsilError
-from ypsil.core.templates import match, template_called, templates
+from ypsil.core.templates import Template, match, templates
 from ypsil.web.accounts.services import asker, once
 from ypsil.web.compose import gallery
 from ypsil.web.compose.actions.fill_template import fill_template
 from ypsil.web.compose.actions.switch_template import switch_template
 from ypsil.web.compose.models import Report
+from ypsil.web.compose.own_templates import own_templates
 from ypsil.web.compose.services import report_for
 from ypsil.web.gather.services import Table
 from ypsil.web.middleware import sentence_of
@@ -32,7 +33,7 @@ def templates_shown(request: HttpRequest) -> HttpResponse:
     tables, chosen, subjects = _chosen(request)
     laid_out = _laid_out(request)
     looked = {name: request.GET.get(name, "").strip()[:200] for name in ("purpose", "format", "q")}
-    found = gallery.offered(subjects, looked["purpose"], looked["format"], looked["q"])
+    found = gallery.offered(asker(request), subjects, looked["purpose"], looked["format"], looked["q"])
     context = {
         "tables": tables,
         "chosen": [table.uid for table in chosen],
@@ -40,9 +41,10 @@ def templates_shown(request: HttpRequest) -> HttpResponse:
         "asked": _asked(chosen, laid_out),
         "laid_out": laid_out,
         "found": found,
-        "purposes": list(dict.fromkeys(one.purpose for one in templates().values())),
+        "purposes": list(dict.fromkeys(one.purpose for one in (*templates().values(), *own_templates(asker(request))))),
         "formats": gallery.FORMAT_NAMES.items(),
         "looked": looked,
+        "bands": own_templates(asker(request), bands=True),
         "by_rules": gallery.BY_RULES if subjects and not any(looked.values()) else "",
     }
     return render(request, "compose/gallery.html", context)
@@ -52,9 +54,9 @@ def templates_shown(request: HttpRequest) -> HttpResponse:
 @require_safe
 def template_picture(request: HttpRequest, name: str) -> HttpResponse:
     """The small picture of a template with the chosen tables in it."""
-    _known(name)
+    template = gallery.template_for(asker(request), name)
     _, _, subjects = _chosen(request)
-    return HttpResponse(gallery.picture(name, subjects), content_type="image/svg+xml")
+    return HttpResponse(gallery.picture(template, subjects), content_type="image/svg+xml")
 
 
 @login_required
@@ -62,7 +64,7 @@ def template_picture(request: HttpRequest, name: str) -> HttpResponse:
 @once
 def template_shown(request: HttpRequest, name: str) -> HttpResponse:
     """A template at full size with the chosen tables in it, who plays which role, and the way to a report of it."""
-    _known(name)
+    template = gallery.template_for(asker(request), name)
     given = request.POST if request.method == "POST" else request.GET
     tables, chosen, subjects = _chosen(request)
     roles = {key.removeprefix("role-"): str(value) for key, value in given.items() if key.startswith("role-") and value}
@@ -90,7 +92,7 @@ def template_shown(request: HttpRequest, name: str) -> HttpResponse:
             return redirect("report", fill_template(asker(request), name, uids, title, kind, roles).uid)
         except YpsilError as refused:
             problem = sentence_of(refused)
-    page = _page(name, subjects, title, kind, roles)
+    page = _page(template, subjects, title, kind, roles)
     context = {
         "tables": tables,
         "chosen": [table.uid for table in chosen],
@@ -101,23 +103,27 @@ def template_shown(request: HttpRequest, name: str) -> HttpResponse:
         "title": title,
         "problem": problem,
         # What needs nothing can be filled by hand.
+        "own": name if template is not None and name not in templates() else "",
         "can_take": not page["missing"] and (bool(subjects) or not page.get("needs")),
         **page,
     }
     return render(request, "compose/template.html", context, status=422 if problem else 200)
 
 
-def _page(name: str, subjects: Sequence[Subject], title: str, kind: str, roles: dict[str, str]) -> dict[str, object]:
+def _page(
+    template: Template | None, subjects: Sequence[Subject], title: str, kind: str, roles: dict[str, str]
+) -> dict[str, object]:
     """Return what is shown of a template: its page, or what it needs, and its roles."""
-    if name == gallery.BY_RULES:
+    if template is None:
         formats = [(one, gallery.FORMAT_NAMES[one]) for one in gallery.FORMAT_NAMES]
-        made = gallery.drawn(name, subjects, title=title, kind=kind)
+        made = gallery.drawn(None, subjects, title=title, kind=kind)
         page = gallery.small_picture(made.body, subjects)
         return {"picture": page, "formats": formats, "missing": (), "left_out": made.left_out}
-    template = template_called(name)
     found = match(template, subjects, roles) if subjects else None
     fits = found is not None and found.fits
-    made = gallery.drawn(name, subjects, title=title, kind=kind, roles=roles) if fits else gallery.skeleton(template)
+    made = (
+        gallery.drawn(template, subjects, title=title, kind=kind, roles=roles) if fits else gallery.skeleton(template)
+    )
     return {
         "template": template,
         "needs": template.required,
@@ -127,11 +133,6 @@ def _page(name: str, subjects: Sequence[Subject], title: str, kind: str, roles: 
         "missing": found.missing if found is not None else (),
         "left_out": made.left_out,
     }
-
-
-def _known(name: str) -> None:
-    if name != gallery.BY_RULES and name not in templates():
-        raise Http404("There is no template of that name.")
 
 
 def _chosen(request: HttpRequest) -> tuple[list[Table], list[Table], list[Subject]]:

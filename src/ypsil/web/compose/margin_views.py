@@ -189,7 +189,7 @@ def band_margin(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
         return report_margin(request, uid)
     pictures = {kept.name: kept.label for kept in pictures_of(found.owner)[:MOST_PICTURES]}
     context = standing.band_context(document, band, pictures)
-    return render(request, "compose/_margin_band.html", context)
+    return render(request, "compose/_margin_band.html", {"report": found, **context})
 
 
 @login_required

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import secrets
 from functools import lru_cache
 from typing import Any
 
@@ -12,9 +13,15 @@ from ypsil.core.document import Document, read_document
 from ypsil.core.report import ReportBody
 from ypsil.core.report.nodes import report_of
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.templates import Template
 from ypsil.web.uids import new_uid
 
 _SHIPPED = HouseStyle()
+
+
+def new_template_name() -> str:
+    """Return a name that cannot be guessed, and that no shipped template has."""
+    return f"own-{secrets.token_hex(9)}"
 
 
 class Report(models.Model):
@@ -138,6 +145,25 @@ class Miniature(models.Model):
     report = models.OneToOneField(Report, on_delete=models.CASCADE, related_name="miniature")
     key = models.CharField(max_length=64)
     markup = models.TextField()
+
+
+class OwnTemplate(models.Model):
+    """A template that somebody made of a report or a band, or brought from a file."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="templates")
+    name = models.SlugField(max_length=40, unique=True, default=new_template_name)
+    content = models.JSONField()
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-made", "-pk"]
+
+    def __str__(self) -> str:
+        return str(self.content.get("title", ""))
+
+    def read(self) -> Template:
+        """Return it as it is filled."""
+        return Template.model_validate({**self.content, "name": self.name})
 
 
 class KeptStyle(models.Model):

@@ -20,6 +20,6 @@ def fill_template(
     """
     chosen = gallery.chosen_among(gallery.tables_with_rows(asker), tables)
     subjects = gallery.subjects_for(chosen)
-    made = gallery.drawn(name, subjects, title=title, kind=kind, roles=roles)
+    made = gallery.drawn(gallery.template_for(asker, name), subjects, title=title, kind=kind, roles=roles)
     called = made.body.title[:1].upper() + made.body.title[1:]
     return keep_report(asker, made.body.model_copy(update={"title": called[:LONGEST_TITLE]}))

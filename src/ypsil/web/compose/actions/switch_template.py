@@ -22,5 +22,5 @@ def switch_template(
     """
     report = report_for(asker, uid)
     chosen = gallery.chosen_among(gallery.tables_with_rows(asker), tables)
-    made = gallery.drawn(name, gallery.subjects_for(chosen), kind=kind, roles=roles)
+    made = gallery.drawn(gallery.template_for(asker, name), gallery.subjects_for(chosen), kind=kind, roles=roles)
     return take_body(report.pk, asker, lambda body: switched(body, made), "take_template")
