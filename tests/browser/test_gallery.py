@@ -106,3 +106,41 @@ def test_a_page_is_kept_as_a_template_and_a_band_of_it_put_into_another_report(d
     desk.get_by_label("A template that somebody gave you").set_input_files(file.value.path())
     desk.get_by_role("button", name="Take it in").click()
     expect(desk.get_by_role("heading", name="Our month")).to_be_visible()
+
+
+def test_a_house_style_is_made_on_a_page_picked_from_it_and_worn_by_another(desk, server):
+    ground = {"colour": "#8a3b12"}
+    tile = {"type": "text", "id": "t1", "role": "heading", "text": "Brown"}
+    band = {"id": "b1", "ground": ground, "tiles": [tile]}
+    made_report(desk, server, "Makes a style", [{"type": "add_band", "band": band}])
+    desk.locator("#margin details[data-topic='One by one'] > summary").click()
+    assert violations(desk, "#margin") == []
+    desk.get_by_role("button", name="Pick from the page: Series 2").click()
+    expect(desk.get_by_text("Press a colour of the page.")).to_be_visible()
+    place = desk.locator("#page [data-band=b1]").bounding_box()
+    with desk.expect_response("**/edits/"):
+        desk.mouse.click(place["x"] + place["width"] - 12, place["y"] + 8)
+    expect(desk.locator("[data-series-at='1']")).to_have_value("#8a3b12")
+    expect(desk.get_by_text("Press a colour of the page.")).to_be_hidden()
+    # Left by Escape, nothing is picked, and the page is pressed as ever.
+    desk.get_by_role("button", name="Pick from the page: Ink").click()
+    desk.keyboard.press("Escape")
+    first = desk.locator("[data-series-at='0']").input_value()
+    with desk.expect_response("**/edits/"):
+        desk.get_by_role("button", name="Shuffle the roles").click()
+    expect(desk.locator("[data-series-at='0']")).not_to_have_value(first)
+    desk.locator("#margin details[data-topic='House style'] > summary").click()
+    desk.get_by_label("Keep how this report looks, under a name").fill("Brown and white")
+    desk.get_by_role("button", name="Keep it as a house style").click()
+    expect(desk.get_by_text("It wears Brown and white as it is.")).to_be_visible()
+    assert violations(desk, "#margin") == []
+    emphasis = desk.locator("[data-series-at='0']").input_value()
+    made_report(desk, server, "Wears a style")
+    desk.locator("#margin details[data-topic='House style'] > summary").click()
+    desk.get_by_label("House style").select_option("Brown and white")
+    desk.get_by_role("button", name="Put it on").click()
+    expect(desk.get_by_text("It wears Brown and white as it is.")).to_be_visible()
+    expect(desk.locator("[data-series-at='0']")).to_have_value(emphasis)
+    desk.get_by_role("link", name="Brown and white").click()
+    expect(desk.get_by_role("link", name="Wears a style")).to_be_visible()
+    assert violations(desk) == []

@@ -8,6 +8,7 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import get_resolver, reverse
 
 from ypsil.core.templates import Keeping
+from ypsil.web.compose.actions.keep_dress import keep_dress
 from ypsil.web.compose.actions.keep_moment import keep_moment
 from ypsil.web.compose.actions.keep_template import keep_template
 from ypsil.web.gather.blobs import keep
@@ -26,6 +27,7 @@ OWN_DESK = {
     "template",
     "template-picture",
     "bring-template",
+    "styles",
     "icons",
     "signs",
     "bring-picture",
@@ -33,6 +35,8 @@ OWN_DESK = {
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "bring-style",
+    "style",
+    "report-style",
     "bring-template",
     "forget-template",
     "figure",
@@ -71,12 +75,14 @@ def addresses(owner, table, report):
     made = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv", **file)
     kept = KeptPicture.objects.create(owner=owner.user, blob=keep(b"P"), media_type="image/png", width=1, height=1)
     moment = keep_moment(owner.user, report.uid, "As it was")
+    style = keep_dress(owner.user, report.uid, "Ours")
     own, _ = keep_template(owner.user, report.uid, Keeping("Ours"))
     values = {
         **dict.fromkeys(OF_TABLES, (table.uid,)),
         **dict.fromkeys(("original-file", "make-current", "other-sheet", "delete-version"), (table.uid, 1)),
         "prepared-file": (table.uid, "csv"),
         **dict.fromkeys(("template", "template-picture"), ("meeting",)),
+        "style": (style.uid,),
         **dict.fromkeys(("template-file", "forget-template"), (own.name,)),
         "arrival": (arrival.uid,), "arrival-state": (arrival.uid,), "cancel-arrival": (arrival.uid,),
         "made-file": (made.uid,),

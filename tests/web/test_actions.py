@@ -11,6 +11,7 @@ import ypsil.web
 from ypsil.core.errors import EditRefused
 from ypsil.core.templates import Keeping
 from ypsil.web.compose.actions.edit_report import EditRequest
+from ypsil.web.compose.actions.keep_dress import keep_dress
 from ypsil.web.compose.actions.keep_moment import keep_moment
 from ypsil.web.compose.actions.keep_template import keep_template
 from ypsil.web.compose.actions.make_report import make_report
@@ -43,6 +44,7 @@ def test_each_file_holds_the_verb_that_it_is_named_after_and_takes_who_asks():
 def wanted(owner, table, report):
     arrival = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv")
     moment = keep_moment(owner.user, report.uid, "Ours")
+    style = keep_dress(owner.user, report.uid, "Ours")
     own, _ = keep_template(owner.user, report.uid, Keeping("Ours"))
     rename = {"type": "rename", "title": "Theirs"}
     return {
@@ -64,6 +66,14 @@ def wanted(owner, table, report):
         "draw_page": (table.uid,),
         "take_style": (report.uid, b'{"ink": {"$type": "color", "$value": "#111111"}}', "a.json"),
         "switch_template": (report.uid, "ranked-list", [], "", {}),
+        "keep_dress": (report.uid, "Theirs"),
+        "wear_dress": (report.uid, style.uid),
+        "drop_dress": (report.uid,),
+        "change_dress": (report.uid, style.uid),
+        "wear_everywhere": (style.uid,),
+        "take_back_dress": (style.uid,),
+        "rename_dress": (style.uid, "Theirs"),
+        "forget_dress": (style.uid,),
         "keep_template": (report.uid, Keeping("Theirs")),
         "forget_template": (own.name,),
         "fill_template": ("ranked-list", [table.uid], "", "", {}),

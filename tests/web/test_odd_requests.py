@@ -36,6 +36,7 @@ FIELDS = {
     "publish": ("audience", "show", "at_once"), "show-table": ("for", "report", "what"), "report-tables": ("table",),
     "delete-version": (), "delete-table": ("sure",), "delete-report": ("sure",),
     "from-desk": ("do", "title", "tags"), "template": ("do", "title", "format", "table", "role-amount", "role-when"),
+    "style": ("do", "name"), "report-style": ("do", "name", "style"),
     "as-template": ("title", "says", "band", "sent"),
 }  # fmt: skip
 SENT = (

@@ -276,7 +276,7 @@ def test_a_megabyte_of_text_is_refused_in_words_and_what_was_there_stays(owner, 
 def test_everything_that_can_be_done_has_words_of_its_own():
     kinds = {one.split("/")[-1] for one in edit_schema()["discriminator"]["mapping"]}
     # Templates are taken by a request of their own.
-    assert kinds | {BROUGHT_BACK, "take_template"} == set(DONE)
+    assert kinds | {BROUGHT_BACK, "take_template", "wear_style"} == set(DONE)
 
 
 def test_what_was_done_is_listed_and_several_steps_are_taken_back_at_once(owner, other, shared):

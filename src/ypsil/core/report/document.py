@@ -123,7 +123,8 @@ class ReportBody(_Model):
     def pictures(self) -> list[str]:
         """Return the names of the pictures that tiles show or bands stand on, each once."""
         grounds = [band.ground.picture for band in self.bands if band.ground is not None and band.ground.picture]
-        return list(dict.fromkeys([*(name for tile in self.tiles() for name in tile.pictures()), *grounds]))
+        shown = [name for tile in self.tiles() for name in (*tile.pictures(), *tile.pictures_of(self.style))]
+        return list(dict.fromkeys([*shown, *grounds]))
 
 
 def _filled(tiles: Sequence[Any]) -> tuple[Any, ...]:

@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 import hashlib
+import random
 from collections.abc import Mapping, Sequence
 
-from pydantic import BaseModel, ConfigDict, field_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from ypsil.core.drawing.colour import channels, lifted, mix
 from ypsil.core.drawing.faces import FAMILIES, HUMANIST
+from ypsil.core.drawing.oklch import from_oklch, to_oklch
 from ypsil.core.drawing.scene import Font, font
+from ypsil.core.style.manners import ChartManner
 from ypsil.core.style.palettes import PALETTES, SHIPPED
+
+# Fields that styles of earlier documents do not have.
+_LATER = ("charts", "logo", "logo_room")
 
 
 class HouseStyle(BaseModel):
@@ -33,6 +39,9 @@ class HouseStyle(BaseModel):
     watch: str = "#8a5a00"
     fall: str = "#b3343f"
     palette: tuple[str, ...] = PALETTES["house"]
+    charts: ChartManner = ChartManner()
+    logo: str = Field("", max_length=100, pattern=r"^(picture:[0-9a-f]{64})?$", description="stands by the sources")
+    logo_room: float = Field(0.0, ge=0, le=1, description="what stays free round the logo, in times its height")
 
     @field_validator("heading_family", "body_family")
     @classmethod
@@ -113,5 +122,44 @@ class HouseStyle(BaseModel):
         end = self.accent if part >= 0 else self.colour(1)
         return mix(self.grid, end, min(1.0, abs(part)))
 
+    def shuffled(self, *, with_paper: bool = False) -> HouseStyle:
+        """Return the style with its colours in other roles: another for emphasis, the series in another order, and, if
+        wanted, another paper with its ink. The same style is always shuffled into the same."""
+        chance = random.Random(self.digest())
+        palette = list(self.palette)
+        chance.shuffle(palette)
+        if palette[0] == self.palette[0]:
+            palette = [*palette[1:], palette[0]]
+        changed: dict[str, object] = {"palette": tuple(palette), "accent": palette[0]}
+        if with_paper:
+            light = [
+                ("#ffffff", "#22212b"),
+                *((mix("#ffffff", one, 0.08), mix("#16151c", one, 0.2)) for one in palette[:3]),
+            ]
+            dark = [(mix("#14131a", one, 0.22), "#f4f2f8") for one in palette[:3]]
+            paper, ink = chance.choice([one for one in (*light, *dark) if one[0] != self.paper])
+            changed |= {
+                "paper": paper, "ink": ink, "muted": mix(ink, paper, 0.32), "grid": mix(paper, ink, 0.13),
+                "quiet": mix(paper, ink, 0.25),
+            }  # fmt: skip
+        return self.model_copy(update=changed).readable()
+
+    def moved(self, hue: float, lightness: float, chroma: float) -> HouseStyle:
+        """Return the style with all its colours moved together in OKLCH: by degrees of hue, and by so much lighter and
+        more colourful (0 to 1 and 0 to 0.4); paper and ink turn with them and stay as light as they are."""
+
+        def turned(colour: str, lighter: float, fuller: float) -> str:
+            at, full, angle = to_oklch(colour)
+            return from_oklch(min(0.95, max(0.15, at + lighter)), max(0.0, full + fuller), angle + hue)
+
+        series = {"palette": tuple(turned(one, lightness, chroma) for one in self.palette)}
+        plain = {name: turned(getattr(self, name), 0, 0) for name in ("ink", "muted", "grid", "quiet")}
+        at, full, angle = to_oklch(self.paper)
+        paper = from_oklch(at, full, angle + hue)
+        accent = turned(self.accent, lightness, chroma)
+        return self.model_copy(update={**series, **plain, "paper": paper, "accent": accent}).readable()
+
     def digest(self) -> str:
-        return hashlib.sha256(self.model_dump_json().encode()).hexdigest()
+        """Return a key that is the same for the same style; what came later counts where it is not as usual."""
+        usual = {name for name in _LATER if getattr(self, name) == type(self).model_fields[name].default}
+        return hashlib.sha256(self.model_dump_json(exclude=usual).encode()).hexdigest()

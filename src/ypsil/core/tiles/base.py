@@ -13,6 +13,7 @@ from ypsil.core.drawing.routes import Point, Span
 from ypsil.core.prose.model import Prose
 from ypsil.core.questions.model import Question
 from ypsil.core.style.cards import Card
+from ypsil.core.style.house import HouseStyle
 from ypsil.core.tiles.context import Context, Drawn, Ends
 from ypsil.core.tiles.leading import Played, address_problem, band_of
 from ypsil.core.tiles.sourced import MOST_POINTED, Cite, numbers_of
@@ -238,6 +239,10 @@ class TileKind(BaseModel):
 
     def pictures(self) -> list[str]:
         """Return the names of the pictures that somebody brought and the tile shows."""
+        return []
+
+    def pictures_of(self, style: HouseStyle) -> list[str]:
+        """Return the names of the pictures of a house style that it shows."""
         return []
 
     def credits(self) -> list[str]:

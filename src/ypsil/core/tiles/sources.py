@@ -9,9 +9,11 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from ypsil.core.document.model import new_id
+from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.rectangles import rounded
 from ypsil.core.drawing.scene import Cover, Path, Scene
 from ypsil.core.prose.model import Block, Prose, Run
+from ypsil.core.style.house import HouseStyle
 from ypsil.core.tiles.base import Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn
 from ypsil.core.tiles.sourced import Source, with_addresses
@@ -96,6 +98,9 @@ class SourcesTile(TileKind):
     def pictures(self) -> list[str]:
         return [self.logo] if self.logo else []
 
+    def pictures_of(self, style: HouseStyle) -> list[str]:
+        return [] if self.logo or not style.logo else [style.logo]
+
     def writes(self, context: Context) -> Written:
         return Written(Prose(blocks=(*self._said(context),)), "note", is_quiet=True)
 
@@ -125,27 +130,39 @@ class SourcesTile(TileKind):
     def least_height(self, width: float, context: Context) -> float:
         beside = self._beside(context)
         height = self.writes(context).height(max(1.0, width - beside), context)
-        return max(height, _LOGO_PX * context.page.zoom if beside else 0.0)
+        return max(height, _LOGO_PX * context.page.zoom + 2 * self._room(context) if beside else 0.0)
 
     def draws(self, box: Box, context: Context) -> Drawn:
         beside = self._beside(context)
         written = self.writes(context).scene(Box(max(1.0, box.width - beside), box.height), context)
         shapes = tuple(shape.moved(beside, 0) for shape in written.shapes)
-        picture = context.pictures.get(self.logo) if beside else None
+        picture = self._logo(context) if beside else None
         if picture is not None:
             high = _LOGO_PX * context.page.zoom
-            wide = beside - _AIR_PX * context.page.zoom
+            room = self._room(context)
+            wide = beside - max(_AIR_PX * context.page.zoom, room) - room
             tall = min(high, wide * picture.height / picture.width)
-            logo = Path(rounded(wide, tall, 0), "none", motif=Cover(picture, 0, 0, wide, tall), y=(high - tall) / 2)
+            top = room + (high - tall) / 2
+            logo = Path(rounded(wide, tall, 0), "none", motif=Cover(picture, 0, 0, wide, tall), x=room, y=top)
             shapes = (logo, *shapes)
         return Drawn(Scene(box.width, box.height, shapes))
 
     def _beside(self, context: Context) -> float:
         """Return the width (px) that the logo takes with the air beside it."""
-        picture = context.pictures.get(self.logo) if self.logo else None
+        picture = self._logo(context)
         if picture is None:
             return 0.0
-        return (_LOGO_PX * min(_LOGO_WIDEST, picture.width / picture.height) + _AIR_PX) * context.page.zoom
+        wide = _LOGO_PX * min(_LOGO_WIDEST, picture.width / picture.height) * context.page.zoom
+        room = self._room(context)
+        return wide + room + max(_AIR_PX * context.page.zoom, room)
+
+    def _logo(self, context: Context) -> Picture | None:
+        """Return its logo, or that of the house style."""
+        return context.pictures.get(self.logo or context.style.logo)
+
+    def _room(self, context: Context) -> float:
+        """Return what stays free round the logo, in px."""
+        return context.style.logo_room * _LOGO_PX * context.page.zoom
 
     def about(self) -> str:
         return "Its tables, pictures and what else is named are collected from the page, and follow it."

@@ -20,6 +20,7 @@ from ypsil.core.proof.checks.missing_letters import said_of
 from ypsil.core.render import context_of
 from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.report.document import walk
+from ypsil.core.report.dress import departures
 from ypsil.core.report.sources import named_sources
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.text.contexts import Side
@@ -28,6 +29,7 @@ from ypsil.core.tiles import AnyTile, Context, TypedTile, as_picture, as_shape, 
 from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import figures, margin, standing
+from ypsil.web.compose.dresses import dresses_of
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.numbers_in_texts import numbers_shown
 from ypsil.web.compose.pressed import not_shown
@@ -66,10 +68,20 @@ def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
         "report": found,
         "fields": margin.report_fields(body),
         "page": standing.page_context(body),
+        "own_pictures": [(kept.name, kept.label) for kept in pictures_of(found.owner)[:MOST_PICTURES]],
+        **_dress_context(found, body),
         "used": [(table, current_preparation(table)) for table in tables],
         "held": sources.held,
         "repeated": repeats(written),
     }
+
+
+def _dress_context(found: Report, body: ReportBody) -> dict[str, Any]:
+    """Return the house style that a report wears and where it departs from it; without one, those that it could."""
+    shared = found.wears
+    if shared is None:
+        return {"dresses": [{"uid": one.uid, "name": str(one)} for one in dresses_of(found.owner)]}
+    return {"dress": {"uid": shared.uid, "name": str(shared)}, "departs": departures(body, shared.read())}
 
 
 @login_required

@@ -11,6 +11,7 @@ from django.db import models
 
 from ypsil.core.document import Document, read_document
 from ypsil.core.report import ReportBody
+from ypsil.core.report.dress import Dress
 from ypsil.core.report.nodes import report_of
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.templates import Template
@@ -24,6 +25,27 @@ def new_template_name() -> str:
     return f"own-{secrets.token_hex(9)}"
 
 
+class SharedStyle(models.Model):
+    """A house style that reports of its owner wear. ``applied`` holds what was changed when it was put on all of them:
+    the report, the number of the change, and what the report wore before."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="styles")
+    uid = models.CharField(max_length=20, unique=True, default=new_uid)
+    content = models.JSONField()
+    applied = models.JSONField(default=list)
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["made", "pk"]
+
+    def __str__(self) -> str:
+        return str(self.content.get("name", ""))
+
+    def read(self) -> Dress:
+        """Return it as it is worn."""
+        return Dress.model_validate(self.content)
+
+
 class Report(models.Model):
     """A report: its document, and the revision that counts its changes."""
 
@@ -34,6 +56,7 @@ class Report(models.Model):
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
     tags = models.JSONField(default=list)
+    wears = models.ForeignKey(SharedStyle, on_delete=models.SET_NULL, null=True, related_name="reports")
     # Since when it has been deleted; it rests for a while, and can be brought back.
     rests_since = models.DateTimeField(null=True, db_index=True)
 

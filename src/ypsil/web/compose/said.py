@@ -7,6 +7,7 @@ DONE = {
     "change_report": "changed the report",
     "set_format": "changed the page's format",
     "restyle": "changed the style",
+    "wear_style": "put a house style on",
     "take_template": "took a template",
     "add_band": "added a band",
     "remove_band": "removed a band",

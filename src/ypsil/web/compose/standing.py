@@ -14,6 +14,7 @@ from ypsil.core.drawing.ornaments import PATTERNS
 from ypsil.core.drawing.svg import font_family
 from ypsil.core.layout.arrange import Way
 from ypsil.core.report.document import Band, ReportBody
+from ypsil.core.report.dress import Dress
 from ypsil.core.report.edits.places import tidy_frames
 from ypsil.core.report.edits.standing import Chosen, chosen, with_connectors
 from ypsil.core.report.grid import place_of
@@ -214,7 +215,25 @@ def page_context(document: ReportBody) -> dict[str, Any]:
         "icons_json": document.icons.model_dump_json(),
         "tones": list(TONES.items()),
         "style": style_context(document.style),
+        "charts": document.style.charts,
+        "logo": document.style.logo,
+        "logo_room": document.style.logo_room,
     }
+
+
+_MOVES = {
+    "Other hue": {"hue": 20},
+    "Hue back": {"hue": -20},
+    "Lighter": {"lightness": 0.05},
+    "Darker": {"lightness": -0.05},
+    "Fuller": {"chroma": 0.03},
+    "Calmer": {"chroma": -0.03},
+}
+_ROLES = {"ink": "Ink", "paper": "Paper", "rise": "Good", "watch": "To watch", "fall": "Bad"}
+
+
+def _series_called(place: int) -> str:
+    return "Emphasis, and first series" if not place else f"Series {place + 1}"
 
 
 def style_context(style: HouseStyle) -> dict[str, Any]:
@@ -234,6 +253,10 @@ def style_context(style: HouseStyle) -> dict[str, Any]:
     return {
         "palettes": palettes,
         "accent": style.accent,
+        "moves": [(label, json.dumps({"type": "restyle", "move": move})) for label, move in _MOVES.items()],
+        "series": [(place, _series_called(place), one) for place, one in enumerate(style.palette)],
+        "series_json": json.dumps(style.palette),
+        "roles": [(name, label, getattr(style, name)) for name, label in _ROLES.items()],
         "harmonies": list(_HARMONIES.items()),
         "close": [(one, _SEEN_AS[one.seen_as]) for one in closest_pairs(style.palette[:_DOTS], _MOST_WARNED)],
         "families": [(name, font_family(name), says) for name, says in FAMILIES.items()],
@@ -241,6 +264,18 @@ def style_context(style: HouseStyle) -> dict[str, Any]:
             ("heading_family", "Headings", style.heading_family),
             ("body_family", "Text, and what stands in charts", style.body_family),
         ],
+    }
+
+
+def dress_context(dress: Dress) -> dict[str, Any]:
+    """Return what is shown of a house style: its paper with its ink, its series, and its type in its own faces."""
+    style = dress.style
+    return {
+        "paper": style.paper,
+        "ink": style.ink,
+        "dots": [(24 + 34 * place, colour) for place, colour in enumerate(style.palette[:8])],
+        "heading": (style.heading_family, font_family(style.heading_family)),
+        "body": (style.body_family, font_family(style.body_family)),
     }
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ypsil.core.errors import EditRefused
 from ypsil.core.report.document import ReportBody
@@ -15,6 +15,16 @@ from ypsil.core.style.palettes import SHIPPED
 
 # As many as most charts have series.
 _COLOURS = 8
+
+
+class Move(BaseModel):
+    """Degrees of hue, and how much lighter and more colourful (OKLCH)."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    hue: float = Field(0, ge=-360, le=360)
+    lightness: float = Field(0, ge=-0.5, le=0.5)
+    chroma: float = Field(0, ge=-0.3, le=0.3)
 
 
 class Restyle(Edit):
@@ -28,7 +38,14 @@ class Restyle(Edit):
     instead: tuple[str, str] | None = Field(None, description="a colour of its palette, and what stands in its place")
     heading_family: str = Field("", max_length=60)
     body_family: str = Field("", max_length=60)
-    colours: dict[Literal["ink", "paper", "accent", "palette"], Any] = Field(default_factory=dict)
+    colours: dict[Literal["ink", "paper", "accent", "palette", "rise", "watch", "fall"], Any] = Field(
+        default_factory=dict
+    )
+    shuffle: Literal["", "series", "all"] = Field("", description="gives its colours other roles")
+    move: Move | None = Field(None, description="moves all its colours together")
+    charts: dict[Literal["grid", "corner", "line"], Any] = Field(default_factory=dict)
+    logo: str | None = Field(None, max_length=100, description="its name among the pictures; empty: none")
+    logo_room: float | None = Field(None, description="what stays free round the logo, in times its height")
 
     def apply(self, report: ReportBody) -> ReportBody:
         style = report.style
@@ -44,8 +61,16 @@ class Restyle(Edit):
             style = style.model_copy(
                 update={"palette": palette, "accent": new if style.accent == old else style.accent}
             )
+        if self.move is not None:
+            style = style.moved(self.move.hue, self.move.lightness, self.move.chroma)
+        if self.shuffle:
+            style = style.shuffled(with_paper=self.shuffle == "all")
         families = {"heading_family": self.heading_family, "body_family": self.body_family}
-        changed = {name: family for name, family in families.items() if family}
+        changed: dict[str, Any] = {name: family for name, family in families.items() if family}
+        own = {"logo": self.logo, "logo_room": self.logo_room}
+        changed |= {name: value for name, value in own.items() if value is not None}
+        if self.charts:
+            changed["charts"] = style.charts.model_dump() | self.charts
         try:
             style = HouseStyle.model_validate(style.model_dump() | changed | self.colours)
         except ValidationError as problem:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
-from ypsil.core.drawing.scene import Rect, Scene, Shape, Text
+from ypsil.core.drawing.scene import Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.ranks import bar
 from ypsil.core.visuals.shared.axes import LABEL_PX
+from ypsil.core.visuals.shared.bars import bar_of
 from ypsil.core.visuals.shared.grid import Grid, grid_of, on_scale, texts_of_grid, value_domain, value_range
 from ypsil.core.visuals.shared.legends import mark_colour
 from ypsil.core.visuals.shared.settings import AxisOptions, BarOptions
@@ -59,7 +60,7 @@ def _columns(grid: Grid, plot: VerticalPlot, options: ColumnOptions, style: Hous
             text = texts[number][index]
             colour = mark_colour(grid.names[index], number, len(series), options.emphasis, style)
             title = grid.title(number, index, text)
-            shapes.append(Rect(x, top, width - gap, max(foot - top, 0.5), colour, title=title))
+            shapes.append(bar_of(x, top, width - gap, max(foot - top, 0.5), colour, style, title))
             if fits:
                 y = top - 6 if value >= 0 else foot + 15
                 shapes.append(Text(x + width / 2, y, text, font, style.ink, "middle"))

@@ -6,11 +6,12 @@ from dataclasses import replace
 
 from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.measure import text_width
-from ypsil.core.drawing.scene import Line, Rect, Scene, Shape, Text
+from ypsil.core.drawing.scene import Line, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.shared.axes import LABEL_PX
+from ypsil.core.visuals.shared.bars import bar_of
 from ypsil.core.visuals.shared.comparing import AS_SAID, Good, unsaid, way_of
 from ypsil.core.visuals.shared.grid import Grid, Series, grid_of, texts_of
 from ypsil.core.visuals.shared.marks import mark_title
@@ -53,7 +54,7 @@ def draw(answer: Answer, options: WaterfallOptions, box: Box, style: HouseStyle)
         x = plot.bands.start(index)
         colour = style.accent if is_total else _colour(value, way, style)
         title = mark_title(names[index], texts[index])
-        shapes.append(Rect(x, top, plot.bands.width, max(foot - top, 0.75), colour, title=title))
+        shapes.append(bar_of(x, top, plot.bands.width, max(foot - top, 0.75), colour, style, title))
         if index + 1 < len(values):
             y = plot.scale(stop)
             shapes.append(Line(x + plot.bands.width, y, plot.bands.start(index + 1), y, style.muted, 1))

@@ -12,6 +12,7 @@ from ypsil.core.drawing.wrap import shorten
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.shared.axes import LABEL_PX, axis_name, axis_room, axis_texts, axis_ticks, vertical_tick_count
+from ypsil.core.visuals.shared.bars import bar_of
 from ypsil.core.visuals.shared.grid import Grid, Series, grid_of, on_scale, texts_of, value_domain
 from ypsil.core.visuals.shared.marks import mark_title
 from ypsil.core.visuals.shared.settings import AxisOptions
@@ -57,7 +58,7 @@ def _columns(grid: Grid, plot: VerticalPlot, options: CombinedOptions, style: Ho
             top, foot = sorted((plot.scale(value), plot.scale(0)))
             title = mark_title(grid.names[index], texts[index], series=grid.column.name)
             x = plot.bands.start(index)
-            shapes.append(Rect(x, top, plot.bands.width, max(foot - top, 0.5), style.accent, title=title))
+            shapes.append(bar_of(x, top, plot.bands.width, max(foot - top, 0.5), style.accent, style, title))
     return shapes
 
 
@@ -78,7 +79,11 @@ def _line(
             Rect(x - 3.5, y - 3.5, 7, 7, colour, 3.5, mark_title(grid.names[index], texts[index], series=rates.name))
         )
     path = "".join(commands)
-    return [Path(path, stroke=style.paper, stroke_width=5), Path(path, stroke=colour, stroke_width=2.5), *marks]
+    return [
+        Path(path, stroke=style.paper, stroke_width=5),
+        Path(path, stroke=colour, stroke_width=2.5 * style.charts.line),
+        *marks,
+    ]
 
 
 VISUAL = Visual(

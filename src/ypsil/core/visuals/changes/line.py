@@ -67,7 +67,8 @@ class LineOptions(RunOptions, PatternOptions):
 
 @dataclass(frozen=True, slots=True)
 class Plot:
-    """Where lines run: scales to px, the room's edges, what stands behind and in front."""
+    """Where lines run: scales to px, the room's edges, what stands behind and in front, how many times as wide as usual
+    they are."""
 
     across: LinearScale
     scale: LinearScale
@@ -77,6 +78,7 @@ class Plot:
     shapes: list[Shape]
     front: list[Shape]
     column: AnswerColumn
+    stroke: float = 1.0
 
 
 def draw(answer: Answer, options: LineOptions, box: Box, style: HouseStyle) -> Scene:
@@ -227,7 +229,7 @@ def plot_of(
     shapes = [*named, *behind, *value_axis(domain, column, left, right, scale, style, options)]
     shapes += along_labels(axis, across, bottom + 19, box.width, style)
     front = draw_reference_lines(lines, scale, left, right, box.width, style)
-    return Plot(across, scale, left, right, bottom, shapes, front, column)
+    return Plot(across, scale, left, right, bottom, shapes, front, column, style.charts.line)
 
 
 def _line(
@@ -241,7 +243,12 @@ def _line(
     lift = np.diff(np.searchsorted(starts, kept, side="right"), prepend=0) > 0
     path = path_of(x[kept], plot.scale.all(curve.y[kept]), lift, steps=options.shape == "steps")
     marks: list[Shape] = [
-        Path(path, stroke=colour, stroke_width=2.5 if len(curve.x) < 400 else 1.25, title=curve_mark(curve.name))
+        Path(
+            path,
+            stroke=colour,
+            stroke_width=plot.stroke * (2.5 if len(curve.x) < 400 else 1.25),
+            title=curve_mark(curve.name),
+        )
     ]
     return marks + _points(axis, curve, column, colour, plot, options, lifted, points=points)
 

@@ -45,7 +45,9 @@ def draw(answer: Answer, options: SparklineOptions, box: Box, style: HouseStyle)
     x, y = across.all(curve.x), scale.all(curve.y)
     kept = reduced(curve, x)
     lift = np.diff(np.searchsorted(np.flatnonzero(breaks(axis, curve)), kept, side="right"), prepend=0) > 0
-    shapes: list[Shape] = [Path(path_of(x[kept], y[kept], lift), stroke=style.accent, stroke_width=2)]
+    shapes: list[Shape] = [
+        Path(path_of(x[kept], y[kept], lift), stroke=style.accent, stroke_width=2 * style.charts.line)
+    ]
     ends = {int(present[-1]): style.ink}
     if options.extremes:
         ends = {

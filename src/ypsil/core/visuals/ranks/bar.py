@@ -8,6 +8,7 @@ from ypsil.core.drawing.scene import Line, Rect, Scene, Shape, Text
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.shared.axes import LABEL_PX
+from ypsil.core.visuals.shared.bars import bar_of
 from ypsil.core.visuals.shared.grid import Grid, grid_of, on_scale, texts_of_grid, value_range
 from ypsil.core.visuals.shared.horizontal import HIGHEST, HorizontalPlot, horizontal_plot
 from ypsil.core.visuals.shared.legends import mark_colour
@@ -57,7 +58,7 @@ def _bars(
         start, end = sorted((zero, plot.scale(value)))
         title = grid.title(number, index, texts[index])
         colour = mark_colour(grid.names[index], number, len(grid.series), options.emphasis, style)
-        shapes.append(Rect(start, y, max(end - start, 0.5), thickness * 0.94, colour, title=title))
+        shapes.append(bar_of(start, y, max(end - start, 0.5), thickness * 0.94, colour, style, title))
         if valued and index % plot.every == 0:
             baseline = max(y + thickness / 2 + font.size * 0.33, HIGHEST * font.size)
             if value >= 0:

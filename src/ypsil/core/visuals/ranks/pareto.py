@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.scales import LinearScale
-from ypsil.core.drawing.scene import Line, Path, Rect, Scene, Shape, Text
+from ypsil.core.drawing.scene import Line, Path, Scene, Shape, Text
 from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.figures import format_share
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import MANY, Box, Needs, Visual, rule
 from ypsil.core.visuals.shared.axes import LABEL_PX
+from ypsil.core.visuals.shared.bars import bar_of
 from ypsil.core.visuals.shared.grid import Grid, Series, grid_of, texts_of
 from ypsil.core.visuals.shared.marks import mark_title
 from ypsil.core.visuals.shared.settings import AxisOptions, setting
@@ -47,9 +48,9 @@ def draw(answer: Answer, options: ParetoOptions, box: Box, style: HouseStyle) ->
         title = mark_title(names[index], texts[index], f"with those before {so_far}")
         x, top = plot.bands.start(index), plot.scale(value)
         colour = style.accent if inside else style.quiet
-        shapes.append(Rect(x, top, plot.bands.width, max(plot.bottom - top, 0.5), colour, title=title))
+        shapes.append(bar_of(x, top, plot.bands.width, max(plot.bottom - top, 0.5), colour, style, title))
         points.append(f"{plot.bands.middle(index):.1f} {share(min(1.0, reached)):.1f}")
-    shapes.append(Path("M" + "L".join(points), stroke=style.colour(1), stroke_width=2.5))
+    shapes.append(Path("M" + "L".join(points), stroke=style.colour(1), stroke_width=2.5 * style.charts.line))
     font = style.body(LABEL_PX - 1)
     y = share(options.line_at)
     shapes.append(Line(plot.left, y, box.width - room, y, style.ink, 1.25, dash="5 4"))

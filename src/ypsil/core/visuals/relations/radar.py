@@ -59,7 +59,7 @@ def draw(answer: Answer, options: RadarOptions, box: Box, style: HouseStyle) -> 
         if is_whole:
             shapes.append(Path(outline, fill=colour, opacity=0.12))
         if len(corners) > 1:
-            shapes.append(Path(outline, stroke=colour, stroke_width=2.25))
+            shapes.append(Path(outline, stroke=colour, stroke_width=2.25 * style.charts.line))
         texts = written[number]
         for index, (value, angle) in enumerate(zip(one.values, angles, strict=True)):
             if value is not None:

@@ -94,7 +94,8 @@ def value_axis(
     for value, label in zip(values, axis_texts(values, column, options), strict=True):
         y = scale(value)
         strong = value == 0
-        shapes.append(Line(left, y, right, y, style.muted if strong else style.grid, 1))
+        if strong or style.charts.grid == "lines":
+            shapes.append(Line(left, y, right, y, style.muted if strong else style.grid, 1))
         shapes.append(Text(left - 8, y + 4, label, font, style.muted, "end"))
     return shapes
 
@@ -134,7 +135,8 @@ def horizontal_value_axis(
         values, labels = [values[0], values[-1]], [labels[0], labels[-1]]
     for value, label in zip(values, labels, strict=True):
         x = scale(value)
-        shapes.append(Line(x, top, x, bottom, style.muted if value == 0 else style.grid, 1))
+        if value == 0 or style.charts.grid == "lines":
+            shapes.append(Line(x, top, x, bottom, style.muted if value == 0 else style.grid, 1))
         end = max(scale.range) + _END_PX - text_width(label, font) / 2
         shapes.append(Text(min(x, end), bottom + 17, label, font, style.muted, "middle"))
     return shapes

@@ -16,6 +16,6 @@ def copy_report(asker: User, uid: str) -> Report:
     document = report.read_document()
     title = f"Copy of {document.title}"[:_MOST_LETTERS]
     copy = log.create(report.owner, document.model_copy(update={"title": title}))
-    copy.tags = report.tags
-    copy.save(update_fields=["tags"])
+    copy.tags, copy.wears = report.tags, report.wears
+    copy.save(update_fields=["tags", "wears"])
     return copy

@@ -14,6 +14,7 @@ import { bindHistory } from "./bench/history.js";
 import { bindKeys } from "./bench/keys.js";
 import { drawMiniatures } from "./bench/miniatures.js";
 import { bindMoving } from "./bench/moving.js";
+import { bindPicking } from "./bench/picking.js";
 import { bindReadyMade } from "./bench/ready_made.js";
 import { bindInstead } from "./bench/instead.js";
 import { bindSettings } from "./bench/settings.js";
@@ -122,6 +123,7 @@ function start(state) {
   const tell = (text) => (state.notice = text);
   const files = bindFiles({ view, stage, here: document.querySelector("[data-drop-here]"), list: byId("choices"), chooser, saver, send, say, tell });
   bindClipboard({ view, margin, saver, send, say, isBusy, tell, files });
+  bindPicking({ page, tell });
   const company = bindCompany({ view, saver, url: saver.url, said: byId("company") });
   view.onChosen = () => company.chosen();
   view.onDrawn = () => drawMiniatures(ladder, page);

@@ -12,6 +12,10 @@ export function bindFields({ send }) {
     else if (field.dataset.solid) send({ type: "change_tiles", tiles: JSON.parse(field.dataset.solid), changes: { opacity: Number(field.value) / 100 } });
     else if (field.dataset.manner) sendManner(field, send);
     else if (field.dataset.ofIcons) sendOfIcons(field, send);
+    else if (field.dataset.ofStyle) send({ type: "restyle", [field.dataset.ofStyle]: valueOf(field) });
+    else if (field.dataset.ofCharts) send({ type: "restyle", charts: { [field.dataset.ofCharts]: valueOf(field) } });
+    else if (field.dataset.roleOfStyle) send({ type: "restyle", colours: { [field.dataset.roleOfStyle]: field.value } });
+    else if (field.dataset.seriesAt) sendSeries(field, send);
     else if (field.dataset.pageFormat !== undefined) send({ type: "set_format", name: field.value });
     else if (field.dataset.ofReport) send({ type: "change_report", changes: { [field.dataset.ofReport]: field.value } });
     else if (field.dataset.option) sendOption(field, send);
@@ -60,6 +64,14 @@ function sendOfCard(field, send) {
 function sendOfIcons(field, send) {
   const icons = { ...JSON.parse(field.closest("[data-icon-manner]").dataset.iconManner), [field.dataset.ofIcons]: valueOf(field) };
   send({ type: "change_report", changes: { icons } });
+}
+
+// One colour of the series; the first is that of emphasis, too.
+function sendSeries(field, send) {
+  const palette = JSON.parse(field.closest("[data-series]").dataset.series);
+  const place = Number(field.dataset.seriesAt);
+  palette[place] = field.value;
+  send({ type: "restyle", colours: place ? { palette } : { palette, accent: field.value } });
 }
 
 function sendManner(field, send) {
