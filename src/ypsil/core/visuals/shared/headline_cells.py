@@ -233,7 +233,7 @@ def _line_of(values: Sequence[float | None], width: float, top: float, height: f
         for index, point in enumerate(points)
         if point is not None
     ]
-    shapes: list[Shape] = [Path("".join(pieces), stroke=style.quiet, stroke_width=2)]
+    shapes: list[Shape] = [Path("".join(pieces), stroke=style.quiet, stroke_width=2 * style.charts.line)]
     if points[-1] is not None:
         x, y = points[-1]
         shapes.append(Rect(x - 3.5, y - 3.5, 7, 7, style.accent, 3.5))

@@ -3,7 +3,7 @@
 export function bindPicking({ page, tell }) {
   let wanted = null;
   document.addEventListener("click", (event) => {
-    const button = event.target.closest("[data-pick]");
+    const button = event.target.closest("[data-pick-colour]");
     if (!button) return;
     wanted = inputOf(button);
     page.classList.add("picked-from");
