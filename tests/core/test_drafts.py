@@ -256,3 +256,19 @@ def test_the_command_says_what_it_joined(tmp_path, capsys):
     files = [str(tmp_path / name) for name in ("visits.csv", "branches.csv")]
     assert not main(["draft", *files, "--out", str(tmp_path / "page.pdf")])
     assert json.loads(capsys.readouterr().out)["joined"] == [{"table": "visits", "added": "branches", "by": "Branch"}]
+
+
+@pytest.mark.parametrize("page", ["dashboard-16x9", "dashboard-4x3"])
+@pytest.mark.parametrize("name", TABLES)
+def test_a_dashboard_is_one_screen_with_the_strongest_on_top(name, page):
+    table = TABLES[name]
+    found = made(table(), page)
+    about = subject(table())
+    drawn = compose(found.body, {"t": about.table})
+    assert drawn.height == PAGE_FORMATS[page].page.height and len(found.body.bands) == 1
+    assert [problem for _, problem in drawn.problems()] == []
+    places = [tile.place for tile in found.body.tiles()]
+    assert not any(overlap(one, other) for one, other in combinations(places, 2))
+    assert len([tile for tile in map(as_visual, found.body.tiles()) if tile]) <= 8
+    assert found.body.tiles()[0].role == "heading" and found.body.tiles()[-1].names_sources
+    assert all(found.why[tile.id] for tile in found.body.tiles())

@@ -73,7 +73,7 @@ def test_what_is_there_is_found_in_its_order():
     assert [one for one in FORMATS if one in ("svg", "png", "pdf")] == ["pdf", "png", "svg"]
     assert all(isinstance(one, FileFormat) and one.label and "/" in one.media_type for one in FORMATS.values())
     assert [step.model_fields["type"].default for step in STEPS][:3] == ["rename", "change_kind", "order_values"]
-    assert len({step.offered_at for step in STEPS}) == len(STEPS) == 26
+    assert len({step.offered_at for step in STEPS}) == len(STEPS) == 27
     told = {"answers", "callout", "key", "levels", "overlap", "parts", "people", "points", "quote", "sides", "steps"}
     plain = {"code", "connector", "details", "framed", "group", "picture", "played", "shape", "sign", "sources", "spot"}
     plain |= {"ornament", "text", "timeline", "visual"}

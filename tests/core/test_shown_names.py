@@ -102,3 +102,15 @@ def test_only_whole_names_are_told_in_words():
     assert (
         said_in_words("Mean pay_rate and separate rates per rate", shown) == "Mean pay rate and separate rates per rate"
     )
+
+
+@pytest.mark.parametrize(("said", "unit"), [("centimetres", "cm"), (" kg ", "kg"), ("per cent", "%"), ("beds", "beds")])
+def test_what_a_number_is_measured_in_is_said_once_changed_and_taken_back(said, unit):
+    recipe = parse_recipe({})
+    made, _ = change_recipe(recipe, {"action": "measured_in", "column": "Height", "unit": "inches"})
+    made, _ = change_recipe(made, {"action": "measured_in", "column": "Height", "unit": said})
+    assert len(made.steps) == 1 and made.steps[0].sentence() == f"“Height” is measured in {unit}"
+    plants = read_table(b"Plant,Height\nA,12\nB,14\nC,9\n", "plants.csv")
+    assert replay(Rows.of_table(plants), made.steps, Context(None))[-1].rows.fields["Height"].unit == unit
+    back, _ = change_recipe(made, {"action": "measured_in", "column": "Height", "unit": " "})
+    assert back.steps == ()

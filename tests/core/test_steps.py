@@ -309,7 +309,7 @@ def test_every_step_has_its_words_and_reads_as_a_sentence():
     assert sentences[0] == "Rename “A” to “B”"
     assert sentences[2] == "Look up “Population” from the table “branches” by “Branch” = “Name”"
     assert all(step.title and step.purpose for step in STEPS)
-    assert len({step.title for step in STEPS}) == len(STEPS) == 26
+    assert len({step.title for step in STEPS}) == len(STEPS) == 27
 
 
 def test_recipes_that_give_the_same_rows_have_one_digest():

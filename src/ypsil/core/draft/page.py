@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from itertools import count
 
 from ypsil.core.document.model import Frame
+from ypsil.core.draft import screen
 from ypsil.core.draft.choosing import Piece, chosen
 from ypsil.core.draft.sentences import span_of
 from ypsil.core.draft.subjects import Subject
@@ -18,7 +19,7 @@ from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tables.shown_names import in_words
-from ypsil.core.tiles import AnyTile, SourcesTile, TextTile
+from ypsil.core.tiles import AnyTile, SourcesTile, TextTile, VisualTile
 
 _COLUMNS = DRAWN_FOR.columns
 _FIGURE_ROWS, _CHART_ROWS, _HEADING_ROWS = 25, 40, 5
@@ -62,9 +63,14 @@ def draft(subjects: Sequence[Subject], like: ReportBody, title: str = "") -> Dra
     Without a ``title`` the strongest finding is its headline. What the tables have not is not on it.
     """
     pieces = list(_figures_apart(chosen(subjects)))
-    strongest = next((piece for piece in pieces if piece.part != "figures" and piece.says is not None), None)
+    telling = [piece for piece in pieces if piece.part != "figures" and piece.says is not None]
+    strongest = next((piece for piece in telling if not _is_weak(piece)), telling[0] if telling else None)
     maker = _Maker(like, strongest)
-    bands = [maker.head(subjects, title), *(maker.band(group) for group in _grouped(pieces)), maker.sources()]
+    if screen.is_one_screen(like.page):
+        pieces = _on_a_screen(pieces, strongest)
+        bands = [maker.screen(subjects, pieces, title)]
+    else:
+        bands = [maker.head(subjects, title), *(maker.band(group) for group in _grouped(pieces)), maker.sources()]
     body = like.model_copy(update={"title": title or like.title, "bands": tuple(bands)})
     return Draft(body, maker.why, tuple(_left_out(subjects, pieces)))
 
@@ -113,6 +119,37 @@ class _Maker:
             column += width
         return self._placed(_MESSAGES[group[0].part], tiles, _WASH if is_figures else None)
 
+    def screen(self, subjects: Sequence[Subject], pieces: Sequence[Piece], title: str) -> Band:
+        """Return the one band of a page that is one screen."""
+        page = self.like.page
+        names = " and ".join(in_words(subject.table.name) for subject in subjects)
+        says = self.strongest.says if self.strongest else None
+        why = "The title that was given." if title else "The strongest finding is the headline."
+        tiles: list[AnyTile] = [self._text("heading", title or says or names, why)]
+        frames = [screen.title_frame(page)]
+        figures = [piece for piece in pieces if piece.part == "figures"]
+        charts = [piece for piece in pieces if piece.part != "figures"]
+        for piece, frame in zip(figures, screen.figure_frames(page, len(figures)), strict=True):
+            tiles.append(self._visual(piece, Card(fill="tint")))
+            frames.append(frame)
+        places = screen.chart_frames(page, len(charts), has_figures=bool(figures))
+        for piece, frame in zip(charts, places, strict=True):
+            visual = self._visual(piece, None)
+            if piece.says is not None and self._heads(piece):
+                tiles.append(self._text("body", piece.says, "The finding of the visual below it.", visual.id))
+                frames.append(frame.model_copy(update={"height": screen.FINDING_ROWS}))
+                low = {"row": frame.row + screen.FINDING_ROWS, "height": frame.height - screen.FINDING_ROWS}
+                frame = frame.model_copy(update=low)
+            tiles.append(visual)
+            frames.append(frame)
+        tiles.append(SourcesTile(id=self._id("Every page says where its numbers come from.")))
+        frames.append(screen.sources_frame(page))
+        put = tuple(tile.model_copy(update={"place": frame}) for tile, frame in zip(tiles, frames, strict=True))
+        return Band(id=f"b{next(self._numbers)}", message="All at once", padding=screen.PADDING, tiles=put)
+
+    def _visual(self, piece: Piece, card: Card | None) -> VisualTile:
+        return piece.tile.model_copy(update={"id": self._id(piece.why), "why": piece.why, "card": card})
+
     def sources(self) -> Band:
         tile = SourcesTile(id=self._id("Every page says where its numbers come from."))
         return self._placed("Sources", [(tile, Frame(column=0, row=0, width=_COLUMNS, height=4))], _WASH)
@@ -149,6 +186,21 @@ def _figures_apart(pieces: Sequence[Piece]) -> Iterator[Piece]:
             last = Filter(column=question.per[0].column, test="last", count=_LOOKS_BACK, by="month")
             shorter = question.model_copy(update={"where": (*question.where, last)})
             yield replace(piece, tile=piece.tile.model_copy(update={"question": shorter}))
+
+
+def _is_weak(piece: Piece) -> bool:
+    """Tell whether a finding says when a table has most rows, and nothing of how that changed: whatever else is found
+    says more."""
+    figure = next(piece.says.figures(), None) if piece.part == "trend" and piece.says is not None else None
+    return figure is not None and figure.take == "name" and piece.tile.question.measures[0].stat == "count"
+
+
+def _on_a_screen(pieces: Sequence[Piece], strongest: Piece | None) -> list[Piece]:
+    """Return the pieces that one screen has room for: the first figures, and the first charts, of which the strongest
+    finding is one."""
+    figures = [piece for piece in pieces if piece.part == "figures"][: screen.MOST_FIGURES]
+    charts = sorted((piece for piece in pieces if piece.part != "figures"), key=lambda piece: piece is not strongest)
+    return [*figures, *charts[: screen.MOST_CHARTS]]
 
 
 def _grouped(pieces: Sequence[Piece]) -> Iterator[list[Piece]]:

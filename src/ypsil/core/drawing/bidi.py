@@ -26,6 +26,15 @@ def runs_rightwards(text: str) -> bool:
     return next((kind for kind in found if kind in _STRONG), "L") == "L"
 
 
+def has_direction(text: str) -> bool:
+    """Tell whether any letter of a text has a direction.
+
+    >>> has_direction(": 5"), has_direction("is 5"), has_direction("ש")
+    (False, True, True)
+    """
+    return any(unicodedata.bidirectional(letter) in _STRONG for letter in text)
+
+
 def has_leftward(text: str) -> bool:
     """Tell whether any letter of a text runs to the left."""
     return not text.isascii() and any(unicodedata.bidirectional(letter) in (*_RIGHT, "AN") for letter in text)

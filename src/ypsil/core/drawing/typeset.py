@@ -7,7 +7,15 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from ypsil.core.drawing.bidi import has_leftward, is_strong, levels, mirrored, runs_rightwards, seen_order
+from ypsil.core.drawing.bidi import (
+    has_direction,
+    has_leftward,
+    is_strong,
+    levels,
+    mirrored,
+    runs_rightwards,
+    seen_order,
+)
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font
 from ypsil.core.drawing.wrap import break_word
@@ -30,6 +38,8 @@ class Piece:
     rise: float = 0.0
     is_underlined: bool = False
     link: str = ""
+    # Whether it stands for a value that is put into the text: that may be a name in another script.
+    is_put_in: bool = False
 
     def saying(self, text: str) -> Piece:
         # Named one by one: a text has a piece for each word, and replacing a field takes three times as long.
@@ -96,7 +106,7 @@ def set_lines(pieces: Sequence[Piece], width: float) -> list[SetLine]:
 
 @lru_cache(maxsize=8192)
 def _set(pieces: tuple[Piece, ...], width: float) -> tuple[SetLine, ...]:
-    rightwards = runs_rightwards("".join(piece.text for piece in pieces))
+    rightwards = _begins_left(pieces)
     lines: list[list[Piece]] = []
     line: list[Piece] = []
     for word, space in _words(pieces):
@@ -109,6 +119,18 @@ def _set(pieces: tuple[Piece, ...], width: float) -> tuple[SetLine, ...]:
         *full, line = _broken(word, width)
         lines += full
     return tuple(SetLine(tuple(line), rightwards) for line in [*lines, line])
+
+
+def _begins_left(pieces: Sequence[Piece]) -> bool:
+    """Tell whether a paragraph begins at the left: by the words that somebody typed, or, without any, by all of it.
+
+    >>> plain = Font("Noto Sans", 14)
+    >>> name = Piece("אלון", plain, "#000", is_put_in=True)
+    >>> _begins_left([name, Piece(" leads", plain, "#000")]), _begins_left([name, Piece(": 5", plain, "#000")])
+    (True, False)
+    """
+    typed = "".join(piece.text for piece in pieces if not piece.is_put_in)
+    return runs_rightwards(typed if has_direction(typed) else "".join(piece.text for piece in pieces))
 
 
 def _words(pieces: Sequence[Piece]) -> Iterator[tuple[_Word, _Word]]:

@@ -134,7 +134,8 @@ def _piece(run: Run, said: object, manner: Manner) -> Piece:
     )
     rise = own.size * (_RAISED if "above" in run.looks else _LOWERED) if is_small else 0.0
     fill = colour_of(run.colour, manner.style) if run.colour else manner.style.accent if run.link else manner.ink
-    return Piece(text, set_in, fill, rise, "underline" in run.looks or bool(run.link), run.link)
+    is_underlined = "underline" in run.looks or bool(run.link)
+    return Piece(text, set_in, fill, rise, is_underlined, run.link, run.figure is not None)
 
 
 def _sign(block: Block, counts: dict[int, int]) -> str:

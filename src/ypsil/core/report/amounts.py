@@ -24,6 +24,14 @@ _MEASURED = frozenset({
     "ph", "pressure", "price", "prices", "rate", "rates", "rating", "ratings", "ratio", "score", "scores", "share",
     "size", "speed", "temp", "temperature", "temperatures", "velocity", "weight", "width", "wind", "yield",
 })  # fmt: skip
+# What has no meaning without the unit that it is measured in; of money, the currency.
+_NEED_UNIT = frozenset({
+    "acceleration", "altitude", "area", "budget", "cost", "costs", "depth", "distance", "donations", "duration",
+    "earnings", "elevation", "expenses", "fare", "fee", "fees", "gross", "height", "heights", "income", "length",
+    "mass", "precipitation", "pressure", "price", "prices", "profit", "rain", "rainfall", "revenue", "salary", "sales",
+    "snow", "snowfall", "spend", "spending", "speed", "temp", "temperature", "temperatures", "turnover", "velocity",
+    "volume", "wage", "wages", "wait", "waiting", "weight", "width", "wind",
+})  # fmt: skip
 # What is added up even where few different values come again and again, in the languages that tables often come in.
 ADDED = frozenset({
     "amount", "attendance", "births", "bookings", "budget", "cases", "cost", "costs", "count", "customers", "deaths",
@@ -82,6 +90,20 @@ def natural_measure(column: Column, profile: Profile) -> Measure:
     age, a length) are averaged. So is what nothing says to be an amount: a mean is true of any numbers, a total is not
     (common practice, no source)."""
     return Measure(stat="mean" if _averaged(column, profile) else "sum", column=column.name)
+
+
+def lacks_unit(column: Column) -> bool:
+    """Tell whether readers of a number cannot know in what it is measured: its name says that it is a length, a weight,
+    a time, money or the like, and nothing says in which unit.
+
+    >>> from ypsil.core.tables.model import Column
+    >>> said = {"kind": "number", "missing": 0, "distinct": 9}
+    >>> lacks_unit(Column("Height", unit=None, **said)), lacks_unit(Column("Height", unit="cm", **said))
+    (True, False)
+    >>> lacks_unit(Column("Visits", unit=None, **said)), lacks_unit(Column("Rating", unit=None, **said))
+    (False, False)
+    """
+    return column.kind == "number" and not column.unit and bool(set(_words(column)) & _NEED_UNIT)
 
 
 def amount_of(column: Column, profile: Profile) -> Amount:

@@ -15,6 +15,7 @@ def change_recipe(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
 
     ``change`` has an ``action``: add (step, at), replace (at, step), remove (at), move (at, to), switch (at, on),
     accept (key, change), leave (key), take_up (key), reading (with some of its settings), show_as (column, shown),
+    measured_in (column, unit),
     themes (as change_themes says). Raises StepRefused for what cannot be understood.
 
     >>> made, said = change_recipe(Recipe(), {"action": "add", "step": {"type": "take", "count": 3}})
@@ -123,15 +124,23 @@ def _reading(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
 
 def _show_as(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
     """Let readers see a column under another name; none gives it its usual one again."""
-    column, shown = str(change.get("column", "")), " ".join(str(change.get("shown", "")).split())
+    return _said_of(recipe, "show_as", "shown", change)
+
+
+def _measured_in(recipe: Recipe, change: dict[str, Any]) -> tuple[Recipe, str]:
+    """Say what a number column is measured in; nothing takes that back."""
+    return _said_of(recipe, "set_unit", "unit", change)
+
+
+def _said_of(recipe: Recipe, kind: str, name: str, change: dict[str, Any]) -> tuple[Recipe, str]:
+    """Put, replace or take away the one step that says something of a column."""
+    column, said = str(change.get("column", "")), " ".join(str(change.get(name, "")).split())
     places = [
-        index
-        for index, step in enumerate(recipe.steps)
-        if (step.type, getattr(step, "column", "")) == ("show_as", column)
+        index for index, step in enumerate(recipe.steps) if (step.type, getattr(step, "column", "")) == (kind, column)
     ]
-    if not shown:
+    if not said:
         return _remove(recipe, {"at": places[-1]}) if places else (recipe, "As it was")
-    step = {"type": "show_as", "column": column, "shown": shown}
+    step = {"type": kind, "column": column, name: said}
     return _replace(recipe, {"at": places[-1], "step": step}) if places else _add(recipe, {"step": step})
 
 
@@ -146,5 +155,6 @@ _ACTIONS: dict[str, Callable[[Recipe, dict[str, Any]], tuple[Recipe, str]]] = {
     "take_up": _take_up,
     "reading": _reading,
     "show_as": _show_as,
+    "measured_in": _measured_in,
     "themes": change_themes,
 }

@@ -56,14 +56,16 @@ _ALONE = ("°C", "°F", "°", "km/h", "m/s", "mph", "mpg", "acres", "gal", "pt",
 _OTHER_SPELLINGS = {
     "km2": "km²", "sq km": "km²", "sqkm": "km²", "m2": "m²", "sqm": "m²", "sq m": "m²", "qm": "m²", "cm2": "cm²",
     "m3": "m³", "cm3": "cm³", "cc": "cm³", "L": "l", "litre": "l", "litres": "l", "liter": "l", "liters": "l",
-    "mL": "ml", "metre": "m", "metres": "m", "meter": "m", "meters": "m", "kms": "km", "kilometres": "km",
-    "kilometers": "km", "miles": "mi", "mile": "mi", "feet": "ft", "foot": "ft", "inches": "in", "inch": "in",
-    "yards": "yd", "yard": "yd", "kgs": "kg", "kilos": "kg", "grams": "g", "gram": "g", "lbs": "lb", "pounds": "lb",
-    "tonnes": "t", "tons": "t", "sec": "s", "secs": "s", "second": "s", "seconds": "s", "mins": "min",
-    "minute": "min", "minutes": "min", "hr": "h", "hrs": "h", "hour": "h", "hours": "h", "day": "days",
-    "week": "weeks", "wks": "weeks", "month": "months", "mths": "months", "year": "years", "yr": "years",
-    "yrs": "years", "y": "years", "kph": "km/h", "kmh": "km/h", "KB": "kB", "acre": "acres", "deg": "°",
-    "degrees": "°", "ºC": "°C", "µ": "µm", "ounces": "oz", "people": "people", "persons": "people", "person": "people",
+    "mL": "ml", "centimetre": "cm", "centimetres": "cm", "centimeter": "cm", "centimeters": "cm", "millimetre": "mm",
+    "millimetres": "mm", "millimeter": "mm", "millimeters": "mm", "kilogram": "kg", "kilograms": "kg", "metre": "m",
+    "metres": "m", "meter": "m", "meters": "m", "kms": "km", "kilometres": "km", "kilometers": "km", "miles": "mi",
+    "mile": "mi", "feet": "ft", "foot": "ft", "inches": "in", "inch": "in", "yards": "yd", "yard": "yd", "kgs": "kg",
+    "kilos": "kg", "grams": "g", "gram": "g", "lbs": "lb", "pounds": "lb", "tonnes": "t", "tons": "t", "sec": "s",
+    "secs": "s", "second": "s", "seconds": "s", "mins": "min", "minute": "min", "minutes": "min", "hr": "h",
+    "hrs": "h", "hour": "h", "hours": "h", "day": "days", "week": "weeks", "wks": "weeks", "month": "months",
+    "mths": "months", "year": "years", "yr": "years", "yrs": "years", "y": "years", "kph": "km/h", "kmh": "km/h",
+    "KB": "kB", "acre": "acres", "deg": "°", "degrees": "°", "ºC": "°C", "µ": "µm", "ounces": "oz", "people": "people",
+    "persons": "people", "person": "people",
 }  # fmt: skip
 _UNITS = {name: name for dimension in _DIMENSIONS for name in dimension} | {name: name for name in _ALONE}
 _UNITS |= _OTHER_SPELLINGS
@@ -71,6 +73,18 @@ _HEAD = re.compile(rf"([+-])? ?(\()? ?([+-])? ?({_CURRENCY})? ?([+-])? ?(\()?")
 _SCALE_WORD = re.compile(r"([^\W\d_]+)\.?(?![^\W\d_]) ?")
 _TAIL = re.compile(rf"({_CURRENCY})? ?([^()+]*?) ?(\))? ?([+-])? ?(\))?")
 _PLAIN_WORD = re.compile(r"[a-zà-öø-ÿ]{4,20}")
+
+
+def unit_called(said: str) -> str:
+    """Return the sign of a unit as it is usually written; what is not known stays as it was typed.
+
+    >>> unit_called(" kilometres"), unit_called("per cent"), unit_called("£"), unit_called("beds")
+    ('km', '%', '£', 'beds')
+    """
+    tidy = " ".join(said.split())
+    if tidy.lower() in _PERCENT_WORDS:
+        return PERCENT
+    return _UNITS.get(tidy, _UNITS.get(tidy.lower(), tidy))
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
@@ -19,9 +20,11 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.proof.checks.missing_letters import said_of
 from ypsil.core.render import context_of
 from ypsil.core.report import ReportBody, VisualTile
+from ypsil.core.report.amounts import lacks_unit
 from ypsil.core.report.document import walk
 from ypsil.core.report.dress import departures
 from ypsil.core.report.sources import named_sources
+from ypsil.core.tables.model import Column
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.text.contexts import Side
 from ypsil.core.text.repeats import repeats
@@ -64,16 +67,34 @@ def _sources_context(found: Report, sources: Sources) -> dict[str, Any]:
     said = [tile.writes(Context()) for tile in found.read().tiles()]
     written = [one.text for one in said if one is not None and one.is_typed]
     body = found.read()
+    versions = [(table, current_preparation(table)) for table in tables]
     return {
         "report": found,
         "fields": margin.report_fields(body),
         "page": standing.page_context(body),
         "own_pictures": [(kept.name, kept.label) for kept in pictures_of(found.owner)[:MOST_PICTURES]],
         **_dress_context(found, body),
-        "used": [(table, current_preparation(table)) for table in tables],
+        "used": [
+            (table, version, _lacking(body, table.uid, profile_of(version).columns if version else ()))
+            for table, version in versions
+        ],
         "held": sources.held,
         "repeated": repeats(written),
     }
+
+
+def _lacking(body: ReportBody, table: str, columns: Iterable[Column]) -> list[tuple[str, str]]:
+    """Return the columns of a table that the page shows without their unit, each with what readers see it called."""
+    asked = {
+        part.column
+        for tile in body.tiles()
+        for one in tile.questions()
+        if one.table == table
+        for measure in one.question.measures
+        for part in measure.parts()
+        if part.stat not in ("count", "distinct")
+    }
+    return [(one.name, one.shown or in_words(one.name)) for one in columns if one.name in asked and lacks_unit(one)]
 
 
 def _dress_context(found: Report, body: ReportBody) -> dict[str, Any]:
@@ -238,6 +259,11 @@ def _visual_context(found: Report, document: ReportBody, tile: VisualTile, sourc
         "typed_text": typed_text(table),
         "first_fields": margin.first_fields(tile, pictures),
         "topics": margin.topics(tile, pictures),
+        "measured": [
+            (one.name, one.shown or in_words(one.name), one.unit or "")
+            for one in profile.columns
+            if one.name in asked and one.kind == "number"
+        ],
         "called": [(one.name, one.shown or in_words(one.name)) for one in profile.columns if one.name in asked],
         "names": margin.names_in(answer) if answer else [],
         "places": margin.groups_in(answer) if answer else [],

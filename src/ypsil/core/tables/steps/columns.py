@@ -25,6 +25,7 @@ from ypsil.core.tables.steps.base import (
     pattern,
     quoted,
 )
+from ypsil.core.tables.units import unit_called
 
 KIND_NAMES: dict[Kind, str] = {
     "number": "numbers",
@@ -122,6 +123,24 @@ class ShowAs(Step):
 
     def sentence(self) -> str:
         return f"Readers see “{self.column}” as “{self.shown}”"
+
+
+class SetUnit(Step):
+    offered_at = 46
+    title = "Say what a number is measured in"
+    purpose = "cm, £, minutes …: it stands beside the numbers wherever they are shown"
+    inputs = (Input("column", "Number column", "column"), Input("unit", "It is measured in", "text"))
+    type: Literal["set_unit"] = "set_unit"
+    column: str
+    unit: str = Field(min_length=1, max_length=12)
+
+    def apply(self, rows: Rows, context: Context) -> Applied:
+        need_kind(rows, self.column, "number")
+        field = replace(rows.fields[self.column], unit=unit_called(self.unit))
+        return Applied(Rows(rows.frame, {**rows.fields, self.column: field}))
+
+    def sentence(self) -> str:
+        return f"“{self.column}” is measured in {unit_called(self.unit)}"
 
 
 class ChangeKind(Step):
