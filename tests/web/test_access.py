@@ -27,6 +27,7 @@ OWN_DESK = {
     "template",
     "template-picture",
     "bring-template",
+    "join-tables",
     "styles",
     "icons",
     "signs",
@@ -35,6 +36,7 @@ OWN_DESK = {
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "bring-style",
+    "join-tables",
     "style",
     "report-style",
     "bring-template",

@@ -66,6 +66,7 @@ def wanted(owner, table, report):
         "draw_page": (table.uid,),
         "take_style": (report.uid, b'{"ink": {"$type": "color", "$value": "#111111"}}', "a.json"),
         "switch_template": (report.uid, "ranked-list", [], "", {}),
+        "join_tables": ([table.uid],),
         "keep_dress": (report.uid, "Theirs"),
         "wear_dress": (report.uid, style.uid),
         "drop_dress": (report.uid,),

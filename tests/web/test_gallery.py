@@ -10,6 +10,7 @@ from tests.core.test_palettes import png
 from tests.web.conftest import arrive
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.templates import templates
+from ypsil.core.tiles import as_visual
 from ypsil.web.compose import gallery
 from ypsil.web.compose.models import Report
 
@@ -210,3 +211,42 @@ def test_a_report_wears_the_colours_of_a_logo(owner, months):
         file = SimpleUploadedFile("logo.png", broken)
         said = owner.post(f"/reports/{report.uid}/style/", {"style": file}, follow=True).content.decode()
         assert "wears the style" not in said and 'role="status"' in said
+
+
+BRANCHES = "Branch,Area,Staff\nAlder Lane,Town,4\nElmstow,Hills,2\nBrack Harbour,Coast,3\n"
+
+
+def test_two_tables_that_go_together_become_one_and_that_is_undone_in_its_steps(owner, months):
+    branches = arrive(owner, BRANCHES, name="branches.csv").table
+    asked = f"table={months.uid}&table={branches.uid}"
+    page = owner.get(f"/gallery/?{asked}").content.decode()
+    assert "has one row for each Branch" in page and "With Area, Staff beside" in page
+    reply = owner.post("/gallery/joined/", {"table": [months.uid, branches.uid]}, follow=True)
+    assert "has the columns of “branches” now" in reply.content.decode()
+    assert reply.redirect_chain[-1][0].endswith(f"?table={months.uid}")
+    months.refresh_from_db()
+    assert months.read_recipe().steps[-1].columns == ("Area", "Staff")
+    shown = owner.get(f"/gallery/place-by-place/?table={months.uid}").content.decode()
+    assert "<option>Area</option>" in shown or "<option selected>Area</option>" in shown
+    # Once they are one there is nothing more to bring.
+    assert "has one row for each" not in owner.get(f"/gallery/?{asked}").content.decode()
+    again = owner.post("/gallery/joined/", {"table": [months.uid, branches.uid]}, follow=True).content.decode()
+    assert "no two of these tables go together" in again.lower()
+
+
+def test_what_a_page_shows_without_its_unit_is_asked_for_and_said_once(owner):
+    plants = "Week,Treatment,Height\n" + "".join(
+        f"2026-04-{1 + week:02d},{name},{week * 2 + place}.5\n"
+        for week in range(20)
+        for place, name in enumerate(("Sand", "Soil"))
+    )
+    table = arrive(owner, plants, name="plants.csv").table
+    made = owner.post(f"/tables/{table.uid}/show/", {"what": "page"})
+    margin = owner.get(f"{made.url}margin/").content.decode()
+    assert "“Height” is measured in" in margin
+    change = {"action": "measured_in", "column": "Height", "unit": "centimetres"}
+    assert owner.post(f"/tables/{table.uid}/recipe/", change, content_type="application/json").status_code == 200
+    assert "is measured in" not in owner.get(f"{made.url}margin/").content.decode()
+    assert "cm" in owner.get(made.url).content.decode()
+    tile = next(tile for tile in map(as_visual, Report.objects.get().read().tiles()) if tile)
+    assert 'value="cm"' in owner.get(f"{made.url}tiles/{tile.id}/").content.decode()

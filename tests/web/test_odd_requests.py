@@ -37,6 +37,7 @@ FIELDS = {
     "delete-version": (), "delete-table": ("sure",), "delete-report": ("sure",),
     "from-desk": ("do", "title", "tags"), "template": ("do", "title", "format", "table", "role-amount", "role-when"),
     "style": ("do", "name"), "report-style": ("do", "name", "style"),
+    "join-tables": ("table",),
     "as-template": ("title", "says", "band", "sent"),
 }  # fmt: skip
 SENT = (

@@ -29,6 +29,16 @@ class Joined:
     by: str
 
 
+@dataclass(frozen=True, slots=True)
+class Join:
+    """A table to which another can be added, by the column that both have, and the columns that it brings."""
+
+    one: Subject
+    other: Subject
+    key: str
+    columns: tuple[str, ...]
+
+
 def joined(subjects: Sequence[Subject]) -> tuple[list[Subject], list[Joined]]:
     """Return tables, those about the same things as one, and what was joined.
 
@@ -38,21 +48,27 @@ def joined(subjects: Sequence[Subject]) -> tuple[list[Subject], list[Joined]]:
     """
     left = list(subjects)
     said: list[Joined] = []
-    while True:
-        pair = next(
-            (
-                (one, other, key)
-                for one in left
-                for other in left
-                if one is not other and (key := _key(one, other)) is not None
-            ),
-            None,
-        )
-        if pair is None:
-            return left, said
-        one, other, key = pair
+    while (pair := certain_join(left)) is not None:
+        one, other, key = pair.one, pair.other, pair.key
         said.append(Joined(one.table.name, other.table.name, in_words(key)))
         left = [_one_of(one, other, key) if subject is one else subject for subject in left if subject is not other]
+    return left, said
+
+
+def certain_join(subjects: Sequence[Subject]) -> Join | None:
+    """Return the first two of some tables of which one can be added to the other for certain; None where there are
+    none."""
+    for one in subjects:
+        for other in subjects:
+            key = None if one is other else _key(one, other)
+            if key is not None:
+                known = {column.name for column in one.profile.columns}
+                return Join(one, other, key, tuple(name for name in _names(other) if name not in known))
+    return None
+
+
+def _names(subject: Subject) -> list[str]:
+    return [column.name for column in subject.profile.columns]
 
 
 def _key(one: Subject, other: Subject) -> str | None:

@@ -10,14 +10,16 @@ from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_http_methods, require_safe
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from ypsil.core.draft import Subject
+from ypsil.core.draft import Subject, certain_join
 from ypsil.core.errors import YpsilError
+from ypsil.core.tables.shown_names import in_words
 from ypsil.core.templates import Template, match, templates
 from ypsil.web.accounts.services import asker, once
 from ypsil.web.compose import gallery
 from ypsil.web.compose.actions.fill_template import fill_template
+from ypsil.web.compose.actions.join_tables import join_tables
 from ypsil.web.compose.actions.switch_template import switch_template
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.own_templates import own_templates
@@ -45,9 +47,27 @@ def templates_shown(request: HttpRequest) -> HttpResponse:
         "formats": gallery.FORMAT_NAMES.items(),
         "looked": looked,
         "bands": own_templates(asker(request), bands=True),
+        "join": _join(subjects),
         "by_rules": gallery.BY_RULES if subjects and not any(looked.values()) else "",
     }
     return render(request, "compose/gallery.html", context)
+
+
+@login_required
+@require_POST
+def join(request: HttpRequest) -> HttpResponse:
+    """Make one table of two that go together, and show the templates with it."""
+    uids = request.POST.getlist("table")
+    try:
+        one, other = join_tables(asker(request), uids)
+    except YpsilError as refused:
+        messages.warning(request, sentence_of(refused))
+        return redirect(f"{reverse('gallery')}?{urlencode({'table': uids}, doseq=True)}")
+    messages.success(
+        request, f"“{one.name}” has the columns of “{other.name}” now. In its steps that can be changed or undone."
+    )
+    left = [one.uid, *(uid for uid in uids if uid not in (one.uid, other.uid))]
+    return redirect(f"{reverse('gallery')}?{urlencode({'table': left}, doseq=True)}")
 
 
 @login_required
@@ -132,6 +152,19 @@ def _page(
         "roles": gallery.playing(found) if found is not None else (),
         "missing": found.missing if found is not None else (),
         "left_out": made.left_out,
+    }
+
+
+def _join(subjects: Sequence[Subject]) -> dict[str, object] | None:
+    """Return two of the chosen tables that go together for certain, in words; None where none do."""
+    found = certain_join(subjects) if len(subjects) > 1 else None
+    if found is None or not found.columns:
+        return None
+    return {
+        "one": found.one.table.name,
+        "other": found.other.table.name,
+        "key": in_words(found.key),
+        "columns": [in_words(name) for name in found.columns],
     }
 
 

@@ -24,6 +24,7 @@ urlpatterns = [
     path("icons/", choose_views.icons, name="icons"),
     path("signs/", choose_views.signs, name="signs"),
     path("gallery/", gallery_views.templates_shown, name="gallery"),
+    path("gallery/joined/", gallery_views.join, name="join-tables"),
     path("gallery/bring/", own_template_views.bring, name="bring-template"),
     path("gallery/<slug:name>/", gallery_views.template_shown, name="template"),
     path("gallery/<slug:name>/picture.svg", gallery_views.template_picture, name="template-picture"),
