@@ -6,5 +6,5 @@ STRANGERS = (
 )  # fmt: skip
 MEMBERS = (
     "/", "/tables/new/", "/tables/new/?way=paste", "/tables/new/?way=type", "/reports/new/", "/account/",
-    "/account/delete/", "/gallery/", "/gallery/ranked-list/", "/styles/",
+    "/account/delete/", "/gallery/", "/gallery/ranked-list/", "/styles/", "/reports/from-text/",
 )  # fmt: skip

@@ -144,3 +144,20 @@ def test_a_house_style_is_made_on_a_page_picked_from_it_and_worn_by_another(desk
     desk.get_by_role("link", name="Brown and white").click()
     expect(desk.get_by_role("link", name="Wears a style")).to_be_visible()
     assert violations(desk) == []
+
+
+def test_a_text_that_is_pasted_becomes_a_page_with_its_numbers_drawn(desk, server):
+    desk.goto(f"{server}/reports/new/")
+    desk.get_by_role("link", name="Paste a text").click()
+    desk.get_by_label("The text").fill(
+        "How people come\n\n41 per cent came on foot, 29 per cent by bus and 30 per cent by car.\n\nThat is all."
+    )
+    desk.get_by_role("button", name="Look through it").click()
+    assert violations(desk) == []
+    beside = desk.get_by_role("group", name="Beside it")
+    expect(beside.get_by_role("radio", name="Donut")).to_be_checked()
+    beside.get_by_role("radio", name="Strip of shares").check()
+    desk.get_by_role("button", name="Make the page").click()
+    editor_is_ready(desk)
+    expect(desk.locator("#page .tile.visual")).to_contain_text("came on foot")
+    expect(desk.locator("#page")).to_contain_text("That is all.")

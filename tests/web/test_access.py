@@ -23,6 +23,7 @@ OWN_DESK = {
     "desk",
     "new-table",
     "new-report",
+    "from-text",
     "gallery",
     "template",
     "template-picture",

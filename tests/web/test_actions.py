@@ -22,7 +22,7 @@ from ypsil.web.gather.models import Arrival
 
 HERE = Path(ypsil.web.__file__).parent
 # What makes something new has nothing to look for.
-MAKERS = {"make_report", "keep_report", "bring_picture", "bring_template", "draw_miniatures"}
+MAKERS = {"make_report", "keep_report", "bring_picture", "bring_template", "outline_text", "draw_miniatures"}
 
 
 def verbs():

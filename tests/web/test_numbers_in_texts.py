@@ -1,6 +1,7 @@
 """The numbers in a text: shown beside it as small tables, and drawn at a press."""
 
 import json
+import re
 
 import pytest
 
@@ -51,7 +52,7 @@ def test_hundreds_of_numbers_are_told_by_their_number():
 
 def test_the_margin_shows_them_and_a_look_becomes_a_tile(owner, told):
     margin = owner.get(f"/reports/{told.uid}/tiles/t1/").content.decode()
-    assert "Show its numbers: 2" in margin and 'data-as="donut"' in margin
+    assert "Show what it tells: 2" in margin and 'data-as="donut"' in margin
     typed = "What\tNumber\ncame on foot\t41%\nby bus\t29%\nby car\t30%"
     address = f"/reports/{told.uid}/bands/b1/numbers/"
     reply = owner.post(address, json.dumps({"text": typed, "visual": "donut"}), content_type="application/json")
@@ -69,3 +70,26 @@ def test_a_look_that_does_not_suit_what_was_corrected_gives_way_to_one_that_does
     body = json.dumps({"text": "What\tNumber\na\t1\nb\t2", "visual": "sonnet"})
     reply = owner.post(address, body, content_type="application/json")
     assert reply.status_code == 200 and reply.json()["edit"]["tile"]["visual"] != "sonnet"
+
+
+def test_steps_and_dates_of_a_text_are_tiles_to_add(owner):
+    report = create_report(owner.user, "How to")
+    text = "First collect leaves. Then dry them. Finally press them. In 1901 we opened. In 1950 we moved."
+    tile = {"type": "text", "id": "t1", "role": "body", "text": text}
+    change(owner, report, {"type": "add_band", "band": {"id": "b1", "message": "", "tiles": [tile]}})
+    margin = owner.get(f"/reports/{report.uid}/tiles/t1/").content.decode()
+    assert "Add these steps" in margin and "Add a timeline" in margin
+    for name, heads in (
+        ("steps", ["Collect leaves", "Dry them", "Press them"]),
+        ("timeline", ["we opened", "we moved"]),
+    ):
+        edit = next(
+            json.loads(found.replace("&quot;", '"'))
+            for found in re.findall(r'data-edit="([^"]*)"', margin)
+            if f"&quot;type&quot;: &quot;{name}&quot;" in found
+        )
+        report.refresh_from_db()
+        change(owner, report, edit)
+        added = next(tile for tile in Report.objects.get().read().tiles() if tile.type == name)
+        assert [entry.head for entry in added.entries] == heads
+    assert Report.objects.get().read().tile("t1").plain == text

@@ -38,6 +38,7 @@ FIELDS = {
     "from-desk": ("do", "title", "tags"), "template": ("do", "title", "format", "table", "role-amount", "role-when"),
     "style": ("do", "name"), "report-style": ("do", "name", "style"),
     "join-tables": ("table",),
+    "from-text": ("text", "title", "do", "take-0", "take-1"),
     "as-template": ("title", "says", "band", "sent"),
 }  # fmt: skip
 SENT = (

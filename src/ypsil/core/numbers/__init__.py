@@ -4,6 +4,7 @@ from ypsil.core.numbers.asides import asides_in
 from ypsil.core.numbers.finding import numbers_in
 from ypsil.core.numbers.groups import groups_in
 from ypsil.core.numbers.model import Aside, Found, Group, Number
+from ypsil.core.numbers.outline import Paragraph, outlined
 
 
 def found_in(text: str) -> Found:
@@ -12,4 +13,4 @@ def found_in(text: str) -> Found:
     return Found(tuple(numbers), tuple(groups_in(text, numbers, asides)), tuple(asides))
 
 
-__all__ = ["Aside", "Found", "Group", "Number", "found_in", "numbers_in"]
+__all__ = ["Aside", "Found", "Group", "Number", "Paragraph", "found_in", "numbers_in", "outlined"]

@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterator, Sequence
 
 from ypsil.core.numbers.counted import VERBS
-from ypsil.core.numbers.lists import dates_in, lists_in, steps_in
+from ypsil.core.numbers.lists import dates_in, lists_in, steps_across, steps_in
 from ypsil.core.numbers.model import SHARE, Aside, Group, GroupKind, Number
 from ypsil.core.numbers.sentences import PERIOD, Part, numbers_between, sentences
 from ypsil.core.numbers.suiting import OF_A_SHARE, VISUALS, is_whole, told_apart
@@ -33,6 +33,7 @@ def groups_in(text: str, numbers: Sequence[Number], asides: Sequence[Aside]) -> 
         found.append(group)
         taken |= used
     found += dates_in(text, asides)
+    found += steps_across(text)
     told = [(one.start, one.end) for one in found if one.kind == "steps"]
     for part in sentences(text):
         inside = [one for one in numbers_between(numbers, part.start, part.end) if one.start not in taken]
@@ -169,14 +170,20 @@ def _start_of(one: Number, text: str, part: Part) -> int:
 
 
 def _ends(run: Sequence[Number], rows: Sequence[tuple[str, float]], text: str, part: Part) -> list[tuple[str, float]]:
-    """Return the two ends of a change with when they were, where that is said."""
-    when = [_period_of(one, run, text, part) for one in run]
-    names = [when[0] or "before", when[1] or "after"]
+    """Return the two ends of a change with when they were, where that is said. A time before both is that of the
+    later one."""
+    first, second = (_said_after(one, run, text) for one in run)
+    second = second or ("" if first else _said_before(run[0], run, text, part))
+    names = [first or "before", second or "after"]
     return [(name, value) for name, (_, value) in zip(names, rows, strict=True)]
 
 
 def _period_of(one: Number, run: Sequence[Number], text: str, part: Part | None) -> str:
     """Return the month, the year or the day that a number is of: it stands right after it, or right before."""
+    return _said_after(one, run, text) or _said_before(one, run, text, part)
+
+
+def _said_after(one: Number, run: Sequence[Number], text: str) -> str:
     place = run.index(one)
     stop = run[place + 1].start if place + 1 < len(run) else min(len(text), one.end + 60)
     after = re.match(
@@ -185,8 +192,12 @@ def _period_of(one: Number, run: Sequence[Number], text: str, part: Part | None)
     if after and (found := PERIOD.match(after["when"])):
         return found.group()
     bracket = re.match(r"\s*\(([^)]{1,20})\)", text[one.end : stop])
-    if bracket and (found := PERIOD.match(bracket[1])):
-        return found.group()
+    found = PERIOD.match(bracket[1]) if bracket else None
+    return found.group() if found else ""
+
+
+def _said_before(one: Number, run: Sequence[Number], text: str, part: Part | None) -> str:
+    place = run.index(one)
     start = run[place - 1].end if place else max(part.start if part else 0, one.start - 60)
     before = text[start : one.start]
     every = [found for found in PERIOD.finditer(before) if re.fullmatch(r"[^.;]{0,24}", before[found.end() :])]

@@ -20,6 +20,12 @@ _THEN = re.compile(
     r"last(?:ly)?)\b,?\s*",
     re.IGNORECASE,
 )
+_OPENS = re.compile(r"\s*(?:first(?:ly)?|to begin with)\b,?\s*", re.IGNORECASE)
+_NEXT = re.compile(
+    r"\s*(?:second(?:ly)?|third(?:ly)?|fourth(?:ly)?|next|then|after that|afterwards|finally|at last|last(?:ly)?)\b"
+    r",?\s*",
+    re.IGNORECASE,
+)
 _FEWEST = 2
 _MOST_LABEL = 60
 _LONGEST_LINE = 200
@@ -87,6 +93,28 @@ def steps_in(part: Part) -> Group | None:
         return None
     rows = tuple((str(place), piece[:_LONGEST_SAID]) for place, piece in enumerate(told, start=1))
     return Group(part.start, part.end, "steps", rows, VISUALS["steps"])
+
+
+def steps_across(text: str) -> Iterator[Group]:
+    """Yield the steps that sentences tell one after the other: First ..., Then ..., Finally ..."""
+    run: list[Part] = []
+    for part in sentences(text):
+        goes_on = bool(run) and _NEXT.match(part.text) and not text[run[-1].end : part.start].strip()
+        if goes_on:
+            run.append(part)
+            continue
+        yield from _of_sentences(run)
+        run = [part] if _OPENS.match(part.text) else []
+    yield from _of_sentences(run)
+
+
+def _of_sentences(run: Sequence[Part]) -> Iterator[Group]:
+    if len(run) > _FEWEST:
+        told = [_NEXT.sub("", _OPENS.sub("", part.text)).strip(" ,;.\n") for part in run]
+        rows = tuple(
+            (str(place), f"{said[:1].upper()}{said[1:]}"[:_LONGEST_SAID]) for place, said in enumerate(told, start=1)
+        )
+        yield Group(run[0].start, run[-1].end, "steps", rows, VISUALS["steps"])
 
 
 def dates_in(text: str, asides: Sequence[Aside]) -> Iterator[Group]:

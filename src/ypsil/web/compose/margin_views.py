@@ -34,7 +34,7 @@ from ypsil.web.accounts.services import asker
 from ypsil.web.compose import figures, margin, standing
 from ypsil.web.compose.dresses import dresses_of
 from ypsil.web.compose.models import Report
-from ypsil.web.compose.numbers_in_texts import numbers_shown
+from ypsil.web.compose.numbers_in_texts import numbers_shown, told_in
 from ypsil.web.compose.pressed import not_shown
 from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of
 from ypsil.web.compose.services import Sources, page_of, report_for, sources_of
@@ -172,12 +172,24 @@ def _text_context(found: Report, document: ReportBody, tile: TypedTile) -> dict[
     names = {at_hand.uid: at_hand.name for at_hand, _ in tables}
     font = context.font(tile.role)
     shown, more = numbers_shown(tile.plain)
+    told = told_in(tile.plain)
+    band_id = next((band.id for band in document.bands if tile.id in {one.id for one in walk(band.tiles)}), "")
     missing = lacking(tile.plain, font.family, font.weight).strip()
     return {
         "missing": said_of(missing) if missing else "",
         "figures": figures.figures_in(tile, context, names),
         "numbers": figures.numbers_typed(tile, tables, context.locale),
-        "band_id": next((band.id for band in document.bands if tile.id in {one.id for one in walk(band.tiles)}), ""),
+        "band_id": band_id,
+        "told_in_text": [
+            {
+                "says": one.says,
+                "label": f"Add {one.label}",
+                "drawing": one.drawing,
+                "edit": json.dumps({"type": "add_tile", "band": band_id, "tile": one.content}),
+            }
+            for one in told
+        ],
+        "told_count": len(told),
         "in_text": shown,
         "more_in_text": more,
     }

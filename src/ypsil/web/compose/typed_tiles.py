@@ -60,8 +60,13 @@ def typed_tile(author: User, report: Report, tile_id: str) -> tuple[VisualTile, 
 def start(author: User, report: Report, text: str, visual: str = "") -> VisualTile:
     """Make a table of typed numbers and return the tile that suits them best, or a ``visual`` that was chosen and
     suits them; raises UnreadableFile."""
+    return start_for(author, report.read().title, text, visual)
+
+
+def start_for(author: User, title: str, text: str, visual: str = "") -> VisualTile:
+    """Make a table of numbers that were typed for something of a title, as ``start`` does."""
     data = as_csv(cells_of(text))
-    table = take_in(author, DataRequest(TYPED_FILE, data, name=_free_name(author, report.read().title))).table
+    table = take_in(author, DataRequest(TYPED_FILE, data, name=_free_name(author, title))).table
     assert table is not None
     return _best_tile(table.uid, _as_report_table(data, table.name), visual)
 
