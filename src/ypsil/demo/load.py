@@ -30,9 +30,11 @@ from ypsil.web.accounts.services import User
 from ypsil.web.compose.actions.draw_miniatures import draw_miniatures
 from ypsil.web.compose.actions.edit_report import EditRequest, edit_report
 from ypsil.web.compose.actions.fill_template import fill_template
+from ypsil.web.compose.actions.keep_dress import keep_dress
 from ypsil.web.compose.actions.keep_report import keep_report
 from ypsil.web.compose.actions.rename_report import rename_report
 from ypsil.web.compose.actions.tag_report import tag_report
+from ypsil.web.compose.actions.wear_dress import wear_dress
 from ypsil.web.gather.actions.bring_picture import bring_picture
 from ypsil.web.gather.actions.change_recipe import change_recipe
 from ypsil.web.gather.actions.credit_table import credit_table
@@ -73,17 +75,23 @@ def load_demo() -> None:
     answers = {
         "What follows from what they wrote?": "Next week everybody waters at the roots, and the worms get a window."
     }
-    _of_template(author, "exit-notes", notes, "What pupils wrote", answers)
+    pupils = _of_template(author, "exit-notes", notes, "What pupils wrote", answers)
+    kept_as = {}
     for page, tags in (
         (garden_report(seedlings, notes), "school"),
         (survey_report(survey, waves), "survey"),
         (board_page(visits, survey), "board, monthly"),
     ):
-        tag_report(author, keep_report(author, page).uid, tags)
+        kept_as[tags] = keep_report(author, page).uid
+        tag_report(author, kept_as[tags], tags)
     for page, tags in ((public_page(visits, survey, shelf), "public"), (libraries_report(visits, survey), "monthly")):
         kept = keep_report(author, page)
         tag_report(author, kept.uid, tags)
+        kept_as[tags] = kept.uid
         choose_audience(author, kept.uid, "link")
+    libraries = keep_dress(author, kept_as["monthly"], "Brackenshire Libraries").uid
+    wear_dress(author, kept_as["survey"], libraries)
+    wear_dress(author, pupils, keep_dress(author, kept_as["school"], "Garden club").uid)
     # The latest file calls the visits something else, so it waits for the author.
     take_in(author, DataRequest("visits_2026-09.xlsx", visits_workbook(visits="Visitors"), visits))
     draw_miniatures(author)
@@ -111,8 +119,9 @@ def close_sample() -> None:
         sample.save()
 
 
-def _of_template(author: User, template: str, table: str, title: str, answers: Mapping[str, str]) -> None:
-    """Make a report of a template with a table in it, and answer the questions that it asks its author."""
+def _of_template(author: User, template: str, table: str, title: str, answers: Mapping[str, str]) -> str:
+    """Make a report of a template with a table in it, and answer the questions that it asks its author; return its
+    uid."""
     report = fill_template(author, template, [table], "", "", {})
     rename_report(author, report.uid, title)
     report.refresh_from_db()
@@ -121,6 +130,7 @@ def _of_template(author: User, template: str, table: str, title: str, answers: M
             edit = {"type": "change_tile", "tile": tile.id, "changes": {"text": answers[text.hint]}}
             report.refresh_from_db()
             edit_report(author, report.uid, EditRequest(edit, report.revision))
+    return report.uid
 
 
 def _table(author: User, name: str, file_name: str, data: bytes) -> str:

@@ -8,6 +8,8 @@ from ypsil.core.prose import Prose
 from ypsil.core.report import Band, Frame, ReportBody, SourcesTile, TextTile, VisualTile
 from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
+from ypsil.core.style.house import HouseStyle
+from ypsil.core.style.manners import ChartManner
 from ypsil.core.tiles.sign import SignTile
 from ypsil.core.tiles.told.callout import CalloutTile
 from ypsil.core.tiles.told.entries import Entry
@@ -174,6 +176,12 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
     )
 
 
+# The garden club's own look: green, rounded, with thick lines and no rules.
+GARDEN = HouseStyle(
+    heading_family="Nunito", body_family="Nunito", charts=ChartManner(grid="none", corner=8, line=1.5)
+).dressed("meadow")
+
+
 def garden_report(seedlings: str, notes: str) -> ReportBody:
     """Return the garden club's poster over its two tables."""
     headline = Band(
@@ -234,7 +242,7 @@ def garden_report(seedlings: str, notes: str) -> ReportBody:
     )
     foot = Band(message="Sources", ground=Ground(colour="wash"), tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
     bands = (headline, growth, _how_we_did_it(), words, _do_it_yourself(), foot)
-    return ReportBody(title="Compost wins: what the garden club found out", bands=bands)
+    return ReportBody(title="Compost wins: what the garden club found out", bands=bands, style=GARDEN)
 
 
 def _how_we_did_it() -> Band:
