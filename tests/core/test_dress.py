@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from tests.core.test_palettes import png
 from tests.core.test_templates import fitting, made
+from ypsil.core.document.page_formats import PAGE_FORMATS
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.drawing.oklch import to_oklch
 from ypsil.core.drawing.picture_files import read_picture
@@ -21,6 +22,7 @@ from ypsil.core.style.cards import CardManner
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.manners import ChartManner
 from ypsil.core.style.palettes import SHIPPED
+from ypsil.core.tiles import Context
 from ypsil.core.tiles.sources import SourcesTile
 
 TABLE = fitting("month-in-figures")
@@ -45,6 +47,7 @@ def test_a_report_in_a_dress_departs_in_nothing_and_keeps_all_that_it_says():
         ({"palette": "night"}, ["its colours"]),
         ({"heading_family": "Fraunces"}, ["the type of its headings"]),
         ({"body_family": "Rubik"}, ["the type of its text"]),
+        ({"heading_size": 1.2, "body_size": 1.1}, ["the type of its headings", "the type of its text"]),
         ({"charts": {"corner": 4}}, ["how its charts are drawn"]),
         ({"logo": f"picture:{'a' * 64}", "logo_room": 0.25}, ["its logo"]),
         ({"palette": "night", "charts": {"grid": "none"}}, ["its colours", "how its charts are drawn"]),
@@ -52,6 +55,14 @@ def test_a_report_in_a_dress_departs_in_nothing_and_keeps_all_that_it_says():
 )
 def test_where_it_departs_is_said(said, departs):
     assert departures(restyled(**said), dress_of(PLAIN, "House")) == departs
+
+
+def test_type_is_as_large_as_the_style_says_and_never_too_small_to_read():
+    context = Context(style=HouseStyle(heading_size=1.2, body_size=0.9))
+    assert context.font("title").size == pytest.approx(1.2 * Context().font("title").size)
+    for named in PAGE_FORMATS.values():
+        small = Context(style=HouseStyle(body_size=0.9), page=named.page)
+        assert min(small.font(role).size for role in ("body", "note", "label")) >= 12 / 17 * named.page.text_size
 
 
 def test_what_holds_for_the_whole_report_belongs_to_it():
@@ -62,7 +73,7 @@ def test_what_holds_for_the_whole_report_belongs_to_it():
 
 def test_styles_of_earlier_documents_keep_their_names():
     style = HouseStyle(ink="#112233")
-    before = style.model_dump_json(exclude={"charts", "logo", "logo_room"})
+    before = style.model_dump_json(exclude={"charts", "logo", "logo_room", "heading_size", "body_size"})
     assert style.digest() == hashlib.sha256(before.encode()).hexdigest()
     assert style.model_copy(update={"charts": ChartManner(corner=2)}).digest() != style.digest()
 
@@ -105,7 +116,7 @@ def test_a_turn_of_the_hue_turns_all_of_them():
     "said",
     [
         {"charts": {"corner": 40}}, {"charts": {"grid": "thick"}}, {"logo": "a.png"}, {"logo_room": 7},
-        {"colours": {"ink": "blue"}}, {"colours": {"palette": []}},
+        {"colours": {"ink": "blue"}}, {"colours": {"palette": []}}, {"heading_size": 3}, {"body_size": 0.5},
     ],
 )  # fmt: skip
 def test_what_cannot_be_worn_is_refused(said):

@@ -1,5 +1,7 @@
 """A change of mind: another template, another style; nothing that somebody made is lost."""
 
+from dataclasses import replace
+
 import pytest
 
 from tests.core.test_templates import MONTHS, SURVEY, made, subject
@@ -8,10 +10,11 @@ from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.errors import EditRefused
 from ypsil.core.render import compose
 from ypsil.core.report import ReportBody, parse_edit
+from ypsil.core.report.document import Band
 from ypsil.core.report.nodes import document_of, report_of
 from ypsil.core.style.palettes import SHIPPED
 from ypsil.core.templates import filled, match, page_of, switched, template_called, templates
-from ypsil.core.tiles import as_text, as_visual
+from ypsil.core.tiles import TextTile, as_text, as_visual
 
 TABLE = subject(MONTHS)
 
@@ -151,3 +154,21 @@ def test_a_style_is_kept_with_the_document():
     changed = document_of(after, document, before)
     assert changed.style.digest == after.style.digest() != document.style.digest
     assert report_of(changed, after.style) == after
+
+
+def test_what_leads_to_a_band_leads_to_where_its_visuals_stand_now():
+    before = drawn("month-in-figures").body
+    trend = next(tile for tile in map(as_visual, before.tiles()) if tile and tile.visual == "line")
+    band = next(band for band in before.bands if trend in band.shown())
+    lead = TextTile(role="heading", id="lead1", text="Look at the months", leads_to=f"#{band.id}")
+    before = parse_edit({"type": "add_tile", "band": before.bands[0].id, "tile": lead.model_dump(mode="json")}).apply(
+        before
+    )
+    made = drawn("year-in-numbers")
+    asking = TextTile(role="heading", id="ask1", hint="What is it?")
+    bands = (*made.body.bands, Band(id="b99", message="", tiles=(asking,)))
+    after = switched(before, replace(made, body=made.body.model_copy(update={"bands": bands})))
+    now = next(one.id for one in after.bands if trend.id in {tile.id for tile in one.shown()})
+    leading = after.tile("lead1")
+    assert not next(one for one in after.bands if leading in one.shown()).is_tray
+    assert leading.leads_to == f"#{now}" != f"#{band.id}"

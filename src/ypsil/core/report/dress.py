@@ -14,8 +14,8 @@ MOST_NAMED = 80
 _COLOURS = ("ink", "muted", "paper", "grid", "quiet", "accent", "rise", "watch", "fall", "palette")
 _OF_STYLE = {
     "its colours": _COLOURS,
-    "the type of its headings": ("heading_family",),
-    "the type of its text": ("body_family",),
+    "the type of its headings": ("heading_family", "heading_size"),
+    "the type of its text": ("body_family", "body_size"),
     "its logo": ("logo", "logo_room"),
     "how its charts are drawn": ("charts",),
 }

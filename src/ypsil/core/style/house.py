@@ -16,7 +16,8 @@ from ypsil.core.style.manners import ChartManner
 from ypsil.core.style.palettes import PALETTES, SHIPPED
 
 # Fields that styles of earlier documents do not have.
-_LATER = ("charts", "logo", "logo_room")
+_LATER = ("charts", "logo", "logo_room", "heading_size", "body_size")
+_HEADED = ("title", "heading", "big")
 
 
 class HouseStyle(BaseModel):
@@ -40,6 +41,8 @@ class HouseStyle(BaseModel):
     fall: str = "#b3343f"
     palette: tuple[str, ...] = PALETTES["house"]
     charts: ChartManner = ChartManner()
+    heading_size: float = Field(1.0, ge=0.75, le=1.5, description="times the size that the page has for headings")
+    body_size: float = Field(1.0, ge=0.9, le=1.3, description="times the size that the page has for other text")
     logo: str = Field("", max_length=100, pattern=r"^(picture:[0-9a-f]{64})?$", description="stands by the sources")
     logo_room: float = Field(0.0, ge=0, le=1, description="what stays free round the logo, in times its height")
 
@@ -103,6 +106,10 @@ class HouseStyle(BaseModel):
         changed: dict[str, object] = {name: lifted(getattr(self, name), self.paper) for name in names}
         changed["palette"] = tuple(lifted(colour, self.paper) for colour in self.palette)
         return self.model_copy(update=changed)
+
+    def size_of(self, role: str) -> float:
+        """Return how many times as large as on the page a role of text is set."""
+        return self.heading_size if role in _HEADED else self.body_size
 
     def body(self, size: float, *, bold: bool = False) -> Font:
         return font(self.body_family, size, 700 if bold else 400)

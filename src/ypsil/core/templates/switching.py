@@ -3,13 +3,15 @@ on the new page stands in it, and what has none waits in the tray."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections import Counter
+from collections.abc import Callable, Iterable, Iterator, Sequence, Set
 
 from ypsil.core.document.model import Frame, new_id
 from ypsil.core.draft import Draft
 from ypsil.core.report.document import MAX_TILES_IN_BAND, Band, ReportBody
 from ypsil.core.templates.leading import leading_anew
 from ypsil.core.tiles import AnyTile, as_text, as_visual
+from ypsil.core.tiles.leading import band_of
 
 TRAY = "What found no place"
 _COLUMNS_OF_TRAY = 3
@@ -29,12 +31,33 @@ def switched(report: ReportBody, made: Draft, *, with_style: bool = True) -> Rep
         band.model_copy(update={"id": names[band.id], "tiles": tuple(_placed(band.tiles, own, taken, names))})
         for band in made.body.bands
     ]
-    bands = leading_anew(laid, names, but=taken)
+    bands = _still_leading(report, leading_anew(laid, names, but=taken), taken)
     left = [tile for tile in own if tile.id not in taken and not _goes(tile)]
     update = {"page": made.body.page, "bands": (*bands, *_tray(left, made.body))}
     if with_style:
         update |= {"style": made.body.style, "cards": made.body.cards, "icons": made.body.icons}
     return report.model_copy(update=update)
+
+
+def _still_leading(report: ReportBody, bands: Sequence[Band], own: Set[str]) -> list[Band]:
+    """Return bands in which own tiles that led to a band of the report lead to where most of that stands now, which is
+    never the tray."""
+    stands = {tile.id: band.id for band in bands for tile in band.shown()}
+    now: dict[str, str] = {}
+    for band in report.bands:
+        found: Counter[str] = Counter()
+        for tile in band.shown():
+            if tile.id in stands:
+                # What is drawn says more of what a band is about than a line of words.
+                found[stands[tile.id]] += 2 if as_visual(tile) is not None else 1
+        if found:
+            now[band.id] = found.most_common(1)[0][0]
+
+    def led(tile: AnyTile) -> AnyTile:
+        band = now.get(band_of(tile.leads_to), "") if tile.id in own else ""
+        return tile.model_copy(update={"leads_to": f"#{band}"}) if band else tile
+
+    return [band.model_copy(update={"tiles": tuple(map(led, band.tiles))}) for band in bands]
 
 
 def _own(report: ReportBody) -> Iterator[AnyTile]:

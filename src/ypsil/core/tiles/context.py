@@ -117,5 +117,5 @@ class Context:
 
     def font(self, role: str) -> Font:
         """Return the type that a text of a role is set in."""
-        size = self.page.text_px(role)
+        size = round(self.page.text_px(role) * self.style.size_of(role), 3)
         return self.style.heading(size) if role in _HEADED else self.style.body(size, bold=role in _BOLD)

@@ -40,7 +40,7 @@ def _format_rule(page: PageFormat, style: HouseStyle) -> str:
         "right": page.margins.right,
         "padding": page.band_padding * page.row,
         "foot": page.margins.bottom,
-    } | {role: page.text_px(role) for role in get_args(Role)}
+    } | {role: page.text_px(role) * style.size_of(role) for role in get_args(Role)}
     families = f"--head-family:{font_family(style.heading_family)};--body-family:{font_family(style.body_family)}"
     colours = f"--paper-of:{style.paper};--ink-of:{style.ink};--muted-of:{style.muted}"
     lengths = ";".join(f"--{name}:{number(value)}" for name, value in measures.items())

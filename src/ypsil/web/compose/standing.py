@@ -232,6 +232,16 @@ _MOVES = {
 _ROLES = {"ink": "Ink", "paper": "Paper", "rise": "Good", "watch": "To watch", "fall": "Bad"}
 
 
+_HEADINGS = {0.8: "smaller", 1.0: "as usual", 1.2: "larger", 1.4: "much larger"}
+_TEXTS = {0.9: "smaller", 1.0: "as usual", 1.1: "larger", 1.25: "much larger"}
+
+
+def _sizes(known: Mapping[float, str], now: float) -> list[tuple[str, str, bool]]:
+    """Return the sizes that can be chosen, each with its word and whether it is so now."""
+    shown = {**known, now: known.get(now, f"{now:g} times")}
+    return [(f"{size:g}", said, size == now) for size, said in sorted(shown.items())]
+
+
 def _series_called(place: int) -> str:
     return "Emphasis, and first series" if not place else f"Series {place + 1}"
 
@@ -261,8 +271,14 @@ def style_context(style: HouseStyle) -> dict[str, Any]:
         "close": [(one, _SEEN_AS[one.seen_as]) for one in closest_pairs(style.palette[:_DOTS], _MOST_WARNED)],
         "families": [(name, font_family(name), says) for name, says in FAMILIES.items()],
         "parts": [
-            ("heading_family", "Headings", style.heading_family),
-            ("body_family", "Text, and what stands in charts", style.body_family),
+            ("heading_family", "Headings", style.heading_family, "heading_size", _sizes(_HEADINGS, style.heading_size)),
+            (
+                "body_family",
+                "Text, and what stands in charts",
+                style.body_family,
+                "body_size",
+                _sizes(_TEXTS, style.body_size),
+            ),
         ],
     }
 

@@ -45,6 +45,8 @@ class Restyle(Edit):
     move: Move | None = Field(None, description="moves all its colours together")
     charts: dict[Literal["grid", "corner", "line"], Any] = Field(default_factory=dict)
     logo: str | None = Field(None, max_length=100, description="its name among the pictures; empty: none")
+    heading_size: float | None = Field(None, description="times the size that the page has for headings")
+    body_size: float | None = Field(None, description="times the size that the page has for other text")
     logo_room: float | None = Field(None, description="what stays free round the logo, in times its height")
 
     def apply(self, report: ReportBody) -> ReportBody:
@@ -67,7 +69,7 @@ class Restyle(Edit):
             style = style.shuffled(with_paper=self.shuffle == "all")
         families = {"heading_family": self.heading_family, "body_family": self.body_family}
         changed: dict[str, Any] = {name: family for name, family in families.items() if family}
-        own = {"logo": self.logo, "logo_room": self.logo_room}
+        own = {name: getattr(self, name) for name in ("logo", "logo_room", "heading_size", "body_size")}
         changed |= {name: value for name, value in own.items() if value is not None}
         if self.charts:
             changed["charts"] = style.charts.model_dump() | self.charts

@@ -92,7 +92,9 @@ def vertical_plot(
         whole = full_name(grid.names[index], lines)
         for row, line in enumerate(lines):
             y = bottom + 18 + row * font.line_height
-            shapes.append(Text(bands.middle(index), y, line, font, style.ink, "middle", whole))
+            # The name of the last of many groups is wider than what stands right of its middle.
+            x = min(bands.middle(index), box.width - text_width(line, font) / 2)
+            shapes.append(Text(x, y, line, font, style.ink, "middle", whole))
     front = draw_reference_lines(crossing, scale, left, right, box.width, style)
     nameless = names_between(grid, every)
     return VerticalPlot(bands, scale, left, right, top, bottom, shapes, front, nameless)
