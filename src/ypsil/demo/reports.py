@@ -236,7 +236,7 @@ def garden_report(seedlings: str, notes: str) -> ReportBody:
                 "cloud",
                 {"measures": [{"stat": "count"}], "per": [{"column": "What I take with me", "by": "word"}], "keep": 70},
                 place(0, 6, 24, 80),
-                options={"seed": 7, "shape": "leaf", "directions": "mostly level", "outline": True},
+                options={"seed": 4, "shape": "leaf", "directions": "mostly level", "outline": True},
             ),
         ),
     )

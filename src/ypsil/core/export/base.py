@@ -16,7 +16,8 @@ if TYPE_CHECKING:
 class FileFormat:
     """A kind of file: its ending, what people read of it, and how a page and one drawing become one.
 
-    ``place`` is where it stands among those that are offered. ``scene`` takes the language of the drawing's texts.
+    ``place`` is where it stands among those that are offered. ``scene`` takes the language of the drawing's texts; None
+    where a drawing alone is no such file.
     """
 
     ending: str
@@ -24,4 +25,4 @@ class FileFormat:
     media_type: str
     place: int
     page: Callable[[Page], bytes]
-    scene: Callable[[Scene, str], bytes]
+    scene: Callable[[Scene, str], bytes] | None = None

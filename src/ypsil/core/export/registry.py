@@ -25,5 +25,10 @@ def file_format(ending: str) -> FileFormat:
 
 
 def scene_to_file(scene: Scene, ending: str, *, language: str = "en") -> bytes:
-    """Return a drawing as the bytes of a file; raises YpsilError for an ending that no format has."""
-    return file_format(ending).scene(scene, language)
+    """Return a drawing as the bytes of a file; raises YpsilError for an ending that no format has, or that is for whole
+    reports."""
+    made = file_format(ending).scene
+    if made is None:
+        able = ", .".join(name for name, one in FORMATS.items() if one.scene is not None)
+        raise YpsilError(f"a drawing alone is no .{ending} file", remedy=f"choose an ending among .{able}")
+    return made(scene, language)
