@@ -24,13 +24,15 @@ bar = VisualTile.model_validate({"id": "a", "table": "t", "question": asked, "vi
 tiles = (TextTile(id="x", role="title", text="Visits – 12 ½"), bar, SourcesTile(id="s"))
 page = compose(ReportBody(title="T", bands=(Band(id="b", tiles=tiles),)), {"t": report_table(table)})
 for ending, one in FORMATS.items():
-    print(ending, hashlib.sha256(one.page(page) + one.scene(page.tiles()[1].scene, "en")).hexdigest())
+    print(ending, hashlib.sha256(one.page(page)).hexdigest())
+    if one.scene is not None:
+        print(ending, hashlib.sha256(one.scene(page.tiles()[1].scene, "en")).hexdigest())
 question, drawn = {"measures": [{"stat": "count"}], "per": [{"column": "Branch"}]}, {"name": "bar"}
 with tempfile.TemporaryDirectory() as folder:
     os.chdir(folder)
     for name, held in (("t.csv", VISITS), ("q.json", json.dumps(question)), ("v.json", json.dumps(drawn))):
         open(name, "w").write(held)
-    for ending in FORMATS:
+    for ending in (name for name, one in FORMATS.items() if one.scene is not None):
         assert cli("draw", "t.csv", "--question", "q.json", "--visual", "v.json", "--out", f"draw.{ending}") == 0
         assert cli("cloud", "t.csv", "--column", "Branch", "--out", f"cloud.{ending}") == 0
         for name in (f"draw.{ending}", f"cloud.{ending}"):
