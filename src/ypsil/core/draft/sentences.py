@@ -23,7 +23,7 @@ from ypsil.core.tables.shown_names import in_words, said_in_words
 from ypsil.core.tables.units import AMOUNTS_OF_MONEY
 
 _LEVEL = 0.005
-_ROSE = Words(above="rose by", level="changed by only", below="fell by", within=_LEVEL)
+_ROSE = Words(above="rose by", level="hardly changed, by", below="fell by", within=_LEVEL)
 _PART = Shown(places=0, sign="never")
 _SHORT = Shown(form="short")
 _LARGE = 1_000_000

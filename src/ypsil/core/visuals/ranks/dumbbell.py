@@ -71,7 +71,7 @@ VISUAL = Visual(
     label="Dumbbells",
     purposes=("who is biggest", "how it changes"),
     purpose="two values of each, and the distance between them",
-    needs=Needs(measures=(1, 2), split="any", groups=(1, 60), series=(2, 2)),
+    needs=Needs(measures=(1, 2), split="any", groups=(1, 30), series=(2, 2)),
     options=DumbbellOptions,
     draw=draw,
     advice=(
