@@ -11,6 +11,7 @@ from typing import Any
 from openpyxl import Workbook
 
 from ypsil.core.answers import Answer, answer
+from ypsil.core.export import FORMATS
 from ypsil.core.questions import parse_question
 from ypsil.core.report import ReportTable
 from ypsil.core.tables import ReadTable
@@ -74,3 +75,7 @@ def rows_of_page(page, section):
     text = (Path(__file__).parents[1] / "docs/formats" / page).read_text(encoding="utf-8")
     text = text.partition(f"## {section}\n")[2].partition("\n## ")[0]
     return [[cell.strip() for cell in line.strip("|").split("|")] for line in re.findall(r"^\|.*\|$", text, re.M)][2:]
+
+
+# The kinds of files that hold drawings as they stand on the page.
+DRAWN_FORMATS = [name for name, one in FORMATS.items() if one.scene is not None]

@@ -10,6 +10,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from PIL import Image
 
+from tests.factories import DRAWN_FORMATS
 from ypsil.core.document.page_formats import PAGE_FORMATS
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.drawing.routes import Span, route, sides_between
@@ -194,7 +195,7 @@ class TestOnThePage:
         assert with_line.height == without.height
         assert all(with_line.layout.placed[name] == without.layout.placed[name] for name in ("a", "b"))
 
-    @pytest.mark.parametrize("ending", FORMATS)
+    @pytest.mark.parametrize("ending", DRAWN_FORMATS)
     def test_it_is_in_every_file(self, ending):
         with_line, without = both(says="leads to"), report(shape("a", 0, 0), shape("b", 16, 20))
         assert FORMATS[ending].page(compose(with_line, {})) != FORMATS[ending].page(compose(without, {}))

@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from tests.factories import DRAWN_FORMATS
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.drawing.ornaments import ORNAMENTS, PATTERNS
 from ypsil.core.drawing.scene import Path
@@ -53,7 +54,7 @@ def test_it_is_drawn_in_its_colour_and_says_nothing(name):
     assert ((seen[:, :, 2] - seen[:, :, 0]) > 90).sum() > 100
 
 
-@pytest.mark.parametrize("ending", FORMATS)
+@pytest.mark.parametrize("ending", DRAWN_FORMATS)
 def test_it_is_in_every_file(ending):
     assert FORMATS[ending].page(page({"colour": "tint", "pattern": "dots"}, ornament="hills"))
 

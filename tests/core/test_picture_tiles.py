@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from tests.factories import DRAWN_FORMATS
 from ypsil.core.drawing.colour import channels
 from ypsil.core.drawing.icons import icons
 from ypsil.core.drawing.picture_files import read_picture
@@ -137,7 +138,7 @@ def test_the_left_of_a_picture_that_is_turned_by_180_degrees_is_at_the_right():
     assert is_like(found[height // 2, 20], BLUE) and is_like(found[height // 2, width - 20], RED)
 
 
-@pytest.mark.parametrize("ending", list(FORMATS))
+@pytest.mark.parametrize("ending", DRAWN_FORMATS)
 def test_each_kind_of_file_holds_it(ending):
     assert FORMATS[ending].page(page(alt="Red and blue")) != FORMATS[ending].page(
         page(alt="x", fits="whole", corner=90)

@@ -5,6 +5,7 @@ import io
 import pytest
 from pypdf import PdfReader
 
+from tests.factories import DRAWN_FORMATS
 from ypsil.core.drawing.colour import contrast_ratio
 from ypsil.core.drawing.scene import Path
 from ypsil.core.errors import EditRefused
@@ -97,7 +98,7 @@ class TestPlayed:
         assert it(made).tile.lacks_words() is False
         assert it(page("played", address=FILM)).tile.lacks_words() is True
 
-    @pytest.mark.parametrize("ending", FORMATS)
+    @pytest.mark.parametrize("ending", DRAWN_FORMATS)
     def test_in_files_a_picture_stands_for_it(self, ending):
         assert FORMATS[ending].page(page("played", address=FILM, title="A tour", alt="Rooms"))
 

@@ -6,11 +6,11 @@ from itertools import pairwise
 
 import pytest
 
-from tests.factories import VISITS, ask, csv_table, total
+from tests.factories import DRAWN_FORMATS, VISITS, ask, csv_table, total
 from ypsil.core.drawing import Rect, Scene, Text, scene_to_svg, text_width
 from ypsil.core.drawing.scene import Mark
 from ypsil.core.errors import DrawingRefused
-from ypsil.core.export import FORMATS, scene_to_file
+from ypsil.core.export import scene_to_file
 from ypsil.core.style import HouseStyle
 from ypsil.core.visuals import VISUALS, Box, draw, fit, registry_json
 from ypsil.core.visuals.shared.summary import describe, numbers_table
@@ -213,14 +213,14 @@ def test_emoji_and_other_scripts_reach_every_kind_of_file():
     svg = scene_to_svg(scene)
     assert """<tspan font-family="'Noto Sans Hebrew'">ספרייה</tspan>""" in svg
     assert "😀" in svg
-    for ending in FORMATS:
+    for ending in DRAWN_FORMATS:
         assert scene_to_file(scene, ending)
 
 
 def test_control_characters_in_the_data_break_no_file():
     scene = drawn("bar", AMOUNTS, table_of([3, 2], ["bell\x07", "tab\x0b\x1f"]), emphasis="bell\x07")
     ET.fromstring(scene_to_svg(scene))
-    for ending in FORMATS:
+    for ending in DRAWN_FORMATS:
         assert scene_to_file(scene, ending)
 
 
