@@ -10,6 +10,7 @@ from pypdf import PdfReader
 
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
+from ypsil.web.compose.edits import create_report
 from ypsil.web.gather.blobs import forget_table
 from ypsil.web.publish import releases
 from ypsil.web.publish.services import publication_of, set_audience, withdraw_link
@@ -160,7 +161,9 @@ def test_an_unknown_audience_is_refused(owner, report):
     assert publication_of(report).audience == "me"
 
 
-@pytest.mark.parametrize(("ending", "start"), [("svg", b"<svg"), ("png", b"\x89PNG"), ("pdf", b"%PDF")])
+@pytest.mark.parametrize(
+    ("ending", "start"), [("svg", b"<svg"), ("png", b"\x89PNG"), ("pdf", b"%PDF"), ("xlsx", b"PK"), ("zip", b"PK")]
+)
 def test_the_whole_report_comes_as_a_file(owner, report, ending, start):
     reply = owner.get(f"/reports/{report.uid}/files/{ending}/")
     assert reply.content.startswith(start)
@@ -227,3 +230,10 @@ def test_a_deleted_report_is_gone_for_its_author_and_its_readers_and_its_table_s
     assert owner.post(f"/reports/{report.uid}/delete/").url == "/"
     assert (stranger.get(link).status_code, owner.get(f"/reports/{report.uid}/").status_code) == (404, 404)
     assert owner.get(f"/tables/{table.uid}/").status_code == 200
+
+
+def test_a_report_of_words_alone_has_no_workbook_and_says_so(owner):
+    words = create_report(owner.user, "Only words")
+    reply = owner.get(f"/reports/{words.uid}/files/xlsx/")
+    assert reply.status_code == 422 and "nothing for a workbook" in reply.content.decode()
+    assert owner.get(f"/reports/{words.uid}/files/zip/").content[:2] == b"PK"
