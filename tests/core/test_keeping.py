@@ -28,6 +28,7 @@ from ypsil.core.templates import (
     templates,
     wordings,
 )
+from ypsil.core.templates.model import MOST_NEEDS
 from ypsil.core.tiles import TextTile, VisualTile, as_text, as_visual
 from ypsil.core.tiles.connector import ConnectorTile
 from ypsil.core.tiles.group import Group
@@ -286,3 +287,20 @@ def test_a_file_of_one_is_filled_from_the_command_line(tmp_path, capsys):
     template.write_text("{}")
     assert main(["draft", str(table), "--template", str(template), "--out", str(out)]) != 0
     assert "no template" in capsys.readouterr().err
+
+
+def test_a_page_of_many_bands_and_columns_is_kept_as_far_as_a_template_goes():
+    names = [f"Amount {chr(65 + number // 26)}{chr(65 + number % 26)}" for number in range(70)]
+    rows = ["Branch," + ",".join(names)] + [
+        f"B{row}," + ",".join(str(row * 7 + n) for n in range(70)) for row in range(9)
+    ]
+    wide = subject("\n".join(rows))
+    bands = tuple(
+        Band(tiles=(shown({"measures": [{"stat": "mean", "column": name}], "per": [{"column": "Branch"}]}),))
+        for name in names
+    )
+    found = kept(ReportBody(title="Wide", bands=bands), wide)
+    assert len(found.template.bands) == 70 and len(found.template.needs) == MOST_NEEDS
+    assert template_from(template_file(found.template)) == found.template
+    assert len(asked(again(found.template, wide))) == MOST_NEEDS - 1
+    assert len(found.left) == 1 and found.left[0].endswith("(11 times)")

@@ -5,6 +5,7 @@ import io
 import pytest
 from PIL import Image
 
+from tests.factories import DRAWN_FORMATS
 from ypsil.core.export import FORMATS
 from ypsil.core.export.page import page_to_png, page_to_svg
 from ypsil.core.render import compose
@@ -36,7 +37,7 @@ def test_what_stands_in_a_group_is_seen_through_with_it():
     assert '<g opacity="0.25">' in page_to_svg(made)
 
 
-@pytest.mark.parametrize("ending", list(FORMATS))
+@pytest.mark.parametrize("ending", DRAWN_FORMATS)
 def test_each_kind_of_file_holds_it(ending):
     assert FORMATS[ending].page(page(0.4)) != FORMATS[ending].page(page())
 

@@ -43,9 +43,9 @@ def _picture(page: Page, view: TileView) -> bytes:
     scene = view.scene
     made = TypstPage(scene.width, scene.height, view.tile.label(), page.report.language, view.context.style.paper)
     if scene.name:
-        made.add_drawing(scene, 0, 0)
+        made.add_drawing(scene, 0, 0, view.opacity)
     else:
-        made.add_text(scene, 0, 0, 0)
+        made.add_text(scene, 0, 0, 0, view.opacity)
     return made.compile("png", ppi=96 * _SCALE)
 
 

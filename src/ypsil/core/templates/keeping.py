@@ -17,7 +17,7 @@ from ypsil.core.report.document import MAX_TILES_IN_BAND, Band, ReportBody
 from ypsil.core.tables.model import Column, Kind
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.templates.matching import can_play
-from ypsil.core.templates.model import ASKING, BandPlan, Kept, Laid, Look, Need, Template
+from ypsil.core.templates.model import ASKING, MOST_NEEDS, BandPlan, Kept, Laid, Look, Need, Template
 from ypsil.core.templates.own import leading_groups, looks_of, opened, without_defaults, words_asked_for
 from ypsil.core.tiles import AnyTile, SpotTile, as_text, as_visual
 from ypsil.core.tiles.typed import TypedTile
@@ -214,7 +214,7 @@ class _Maker:
             return
         column = self.subject.profile.column(name)
         need = None if column is None else self._need(column)
-        if need is not None:
+        if need is not None and len(self._needs) < MOST_NEEDS:
             self.roles[name], self._needs[name] = need.role, need
 
     def _need(self, column: Column) -> Need | None:

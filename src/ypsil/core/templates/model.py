@@ -20,7 +20,7 @@ from ypsil.core.document.page_formats import KINDS_OF_PAGE, PAGE_FORMATS
 from ypsil.core.drawing.faces import FAMILIES, HUMANIST
 from ypsil.core.prose.model import TextColour
 from ypsil.core.prose.setting import Align
-from ypsil.core.report.document import MAX_TILES_IN_BAND
+from ypsil.core.report.document import MAX_BANDS, MAX_TILES_IN_BAND
 from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import Ground
 from ypsil.core.style.house import HouseStyle
@@ -35,7 +35,7 @@ from ypsil.core.visuals.base import Purpose
 ROLE = "@"
 # The role whose values ``@1``, ``@2`` … are, in the order in which they lead.
 GROUP = "group"
-MOST_ROWS = 300
+MOST_ROWS, MOST_NEEDS = 300, 60
 # Where a tile says what it asks of its table.
 ASKING = ("question", "against", "feed")
 
@@ -227,13 +227,13 @@ class Template(_Model):
     is_band: bool = Field(False, description="one band that is put into reports, and no page")
     also: tuple[Literal["tall", "dashboard", "print", "slides", "post"], ...] = ()
     look: Look = Look()
-    needs: tuple[Need, ...] = Field((), max_length=12)
+    needs: tuple[Need, ...] = Field((), max_length=MOST_NEEDS)
     groups: tuple[str, ...] = Field(
         (),
         max_length=9,
         description="values of “group” that it names, by their places; empty: not named",
     )
-    bands: tuple[BandPlan, ...] = Field(min_length=1, max_length=40)
+    bands: tuple[BandPlan, ...] = Field(min_length=1, max_length=MAX_BANDS)
 
     @field_validator("page")
     @classmethod

@@ -9,6 +9,7 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
+from ypsil.core.cache import Cache
 from ypsil.core.document import Document, read_document
 from ypsil.core.report import ReportBody
 from ypsil.core.report.dress import Dress
@@ -18,6 +19,8 @@ from ypsil.core.templates import Template
 from ypsil.web.uids import new_uid
 
 _SHIPPED = HouseStyle()
+# One takes about so much; it is bounded all the same.
+_templates: Cache[str, Template] = Cache("templates", 8 << 20, lambda _: 64_000)
 
 
 def new_template_name() -> str:
@@ -185,8 +188,12 @@ class OwnTemplate(models.Model):
         return str(self.content.get("title", ""))
 
     def read(self) -> Template:
-        """Return it as it is filled."""
-        return Template.model_validate({**self.content, "name": self.name})
+        """Return it as it is filled. It never changes, so it is read once as long as it is at hand."""
+        found = _templates.get(self.name)
+        if found is None:
+            found = Template.model_validate({**self.content, "name": self.name})
+            _templates.put(self.name, found)
+        return found
 
 
 class KeptStyle(models.Model):
