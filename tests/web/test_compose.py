@@ -4,9 +4,12 @@ import csv
 import html
 import io
 import json
+import os
 import re
+from pathlib import Path
 
 import pytest
+from django.contrib.staticfiles import finders
 
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
@@ -351,3 +354,14 @@ def test_what_a_chosen_table_offers_is_shown_at_once(owner, table, report):
     page = owner.get(f"/reports/{report.uid}/choose/{band}/?purpose=&table={table.uid}").content.decode()
     assert 'aria-current="true"' in page and "data-edit=" in page
     assert "Choose what the reader should learn" in owner.get(f"/reports/{report.uid}/choose/{band}/").content.decode()
+
+
+def test_a_browser_is_told_at_once_of_all_scripts_that_the_editor_leads_to(owner, report):
+    page = owner.get(f"/reports/{report.uid}/").content.decode()
+    told = re.findall(r'<link rel="modulepreload" href="/static/([^"]+)">', page)
+    assert len(told) == len(set(told)) > 30 and "ypsil/bench/picking.js" in told
+    assert all(finders.find(name) for name in told)
+    # None of them leads to one that is not among them.
+    for name in told:
+        for lead in re.findall(r'(?:from|import) "(\.{1,2}/[^"]+)"', Path(finders.find(name)).read_text()):
+            assert os.path.normpath(os.path.join(os.path.dirname(name), lead)) in told
