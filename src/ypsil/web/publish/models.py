@@ -5,6 +5,7 @@ from __future__ import annotations
 import secrets
 
 from django.db import models
+from django.db.models.fields.json import KeyTextTransform
 
 from ypsil.web.compose.services import Report
 
@@ -32,8 +33,9 @@ class Publication(models.Model):
     changed = models.DateTimeField(auto_now=True)
 
     def latest(self) -> Release | None:
-        """Return what readers see now."""
-        return self.releases.defer("document").order_by("-number").first()
+        """Return what readers see now, with its language; its document, which is long, is left where it is."""
+        spoken = KeyTextTransform("language", "document")
+        return self.releases.defer("document").annotate(spoken=spoken).order_by("-number").first()
 
 
 class Release(models.Model):

@@ -107,7 +107,8 @@ def published(request: HttpRequest, token: str) -> HttpResponse:
     tag = f'"{found.key[:32]}-{program_digest()[:8]}"'
     if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
-    made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.document.get("language", "en"))
+    language = getattr(found, "spoken", None) or found.document.get("language", "en")
+    made = Made(found.title, found.body, [], found.layout, found.layout_digest, language)
     return _page(request, made, reverse("published-layout", args=[token, found.layout_digest]), tag)
 
 
@@ -133,9 +134,9 @@ def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResp
 
 
 def _open_publications() -> QuerySet[Publication]:
-    return Publication.objects.select_related("report__owner").filter(
-        audience=Publication.Audience.LINK, report__rests_since=None
-    )
+    shown = Publication.objects.filter(audience=Publication.Audience.LINK, report__rests_since=None)
+    # The report's document is long, and readers are shown a release of it.
+    return shown.select_related("report__owner").defer("report__document")
 
 
 @login_required

@@ -12,6 +12,6 @@ export function bindShownNames({ csrf }) {
     }).catch(() => null);
     const said = response && !response.ok ? (await response.json().catch(() => ({}))).message : "";
     if (response?.ok) window.location.reload();
-    else field.closest(".settings").querySelector("[role=alert]").textContent = said || "That could not be kept now. Try again.";
+    else field.closest(".settings").querySelector("[role=alert], [role=status]").textContent = said || "That could not be kept now. Try again.";
   });
 }
