@@ -10,6 +10,7 @@ from tests.core.test_templates import FITTING, MONTHS, fitting, made
 from ypsil.cli import main
 from ypsil.core.document.model import Frame
 from ypsil.core.draft import draft
+from ypsil.core.draft.sentences import span_of
 from ypsil.core.errors import YpsilError
 from ypsil.core.render import compose
 from ypsil.core.report import ReportBody
@@ -99,6 +100,34 @@ def test_a_sentence_about_a_visual_follows_it():
         about = as_visual(page.tile(text.says_of))
         assert about is not None and about.table == "o"
         assert {figure.table for figure in text.prose.figures()} == {"o"}
+
+
+def test_a_page_by_rules_is_told_anew_as_a_whole():
+    drawn = draft([TABLE], ReportBody(title="T")).body
+    assert [one.says for one in wordings(drawn, [TABLE])] == ["Visits"], "the table's name is all that somebody wrote"
+    template = kept(drawn, stays=frozenset(one.tile for one in wordings(drawn, [TABLE]))).template
+    about = subject(OTHER, "o")
+    page = again(template, about)
+    first, headline, lead = [tile for tile in page.bands[0].tiles if as_text(tile)]
+    assert not any(tile.is_open() for tile in page.tiles())
+    assert headline.says_of and lead.prose == span_of(about)
+    assert first.plain == about.table.name
+
+
+def test_what_plays_no_part_in_the_next_table_is_called_by_what_is_asked_for_it():
+    crossed = shown({**PER_BRANCH, "split": {"column": "Kind"}})
+    template = kept(page(crossed, *(shown(PER_BRANCH, name) for name in ("bar", "lollipop", "table")))).template
+    narrow = subject("Town,Guests\nA,4\nB,5\nC,7\nA,9\n", "o")
+    tiles = again(template, narrow).tiles()
+    assert tiles[0].is_open() and "{" not in tiles[0].hint and "groups, as “Kind”" in tiles[0].hint
+
+
+def test_classes_are_as_wide_as_the_next_table_needs():
+    spread = {"measures": [{"stat": "count"}], "per": [{"column": "Visits", "by": {"width": 50.0}}]}
+    template = kept(page(shown(spread, "histogram"))).template
+    far = subject(MONTHS.replace("Visits", "Visitors").replace(",99,", ",990000,"), "o")
+    ((name, question),) = asked(again(template, far))
+    assert name == "histogram" and question.per[0].by.width > 5_000
 
 
 def test_words_stay_where_they_are_wanted_and_become_questions_where_not():
@@ -194,7 +223,7 @@ def test_a_band_alone_and_what_is_not_in_it():
                 {"id": "b1", "message": "One", "tiles": [{"type": "text", "text": "Words"}]},
                 {
                     "id": "b2",
-                    "message": "Visits",
+                    "message": "Where Visits rose",
                     "tiles": [picture, other.model_dump(), shown(PER_BRANCH).model_dump()],
                 },
             ],
@@ -205,7 +234,8 @@ def test_a_band_alone_and_what_is_not_in_it():
     assert len(found.left) == 2 and found.table == "t"
     tiles = again(found.template, TOWNS).tiles()
     assert [tile.is_open() for tile in tiles] == [True, True, False]
-    assert found.template.bands[0].message == "{amount}" and again(found.template, TOWNS).bands[0].message == "Guests"
+    assert found.template.bands[0].message == "Where {amount} rose"
+    assert again(found.template, TOWNS).bands[0].message == "Where Guests rose"
     assert len(kept(body).left) == 3
 
 

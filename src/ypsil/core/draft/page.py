@@ -19,7 +19,7 @@ from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tables.shown_names import in_words
-from ypsil.core.tiles import AnyTile, SourcesTile, TextTile, VisualTile
+from ypsil.core.tiles import AnyTile, SourcesTile, TextTile, VisualTile, as_text
 
 _COLUMNS = DRAWN_FOR.columns
 _FIGURE_ROWS, _CHART_ROWS, _HEADING_ROWS = 25, 40, 5
@@ -71,6 +71,8 @@ def draft(subjects: Sequence[Subject], like: ReportBody, title: str = "") -> Dra
         bands = [maker.screen(subjects, pieces, title)]
     else:
         bands = [maker.head(subjects, title), *(maker.band(group) for group in _grouped(pieces)), maker.sources()]
+    if not title:
+        bands = [band.model_copy(update={"tiles": tuple(map(maker.headed, band.tiles))}) for band in bands]
     body = like.model_copy(update={"title": title or like.title, "bands": tuple(bands)})
     return Draft(body, maker.why, tuple(_left_out(subjects, pieces)))
 
@@ -82,6 +84,8 @@ class _Maker:
     like: ReportBody
     strongest: Piece | None
     why: dict[str, str] = field(default_factory=dict)
+    # The visual whose finding is the headline.
+    leads: str = ""
     _numbers: Iterator[int] = field(default_factory=lambda: count(1))
 
     def head(self, subjects: Sequence[Subject], title: str) -> Band:
@@ -100,13 +104,21 @@ class _Maker:
             tiles.append((lead, Frame(column=0, row=15, width=20, height=5)))
         return self._placed("Headline", tiles, _HEAD)
 
+    def headed(self, tile: AnyTile) -> AnyTile:
+        """Return a tile of the page; the headline names the visual whose finding it is."""
+        text = as_text(tile)
+        is_headline = text is not None and self.strongest is not None and text.prose == self.strongest.says
+        if text is None or not is_headline or text.says_of:
+            return tile
+        return text.model_copy(update={"says_of": self.leads})
+
     def band(self, group: Sequence[Piece]) -> Band:
         """Return a band of visuals beside each other, each under its finding."""
         tiles: list[tuple[AnyTile, Frame]] = []
         column = 0
         is_figures = group[0].part == "figures"
         for piece, width in zip(group, _widths(group), strict=True):
-            visual = piece.tile.model_copy(update={"id": self._id(piece.why), "why": piece.why})
+            visual = self._visual(piece, piece.tile.card)
             top = 0
             if piece.says is not None and self._heads(piece) and not is_figures:
                 top = _HEADING_ROWS
@@ -148,7 +160,10 @@ class _Maker:
         return Band(id=f"b{next(self._numbers)}", message="All at once", padding=screen.PADDING, tiles=put)
 
     def _visual(self, piece: Piece, card: Card | None) -> VisualTile:
-        return piece.tile.model_copy(update={"id": self._id(piece.why), "why": piece.why, "card": card})
+        made = piece.tile.model_copy(update={"id": self._id(piece.why), "why": piece.why, "card": card})
+        if piece is self.strongest:
+            self.leads = made.id
+        return made
 
     def sources(self) -> Band:
         tile = SourcesTile(id=self._id("Every page says where its numbers come from."))

@@ -17,12 +17,10 @@ from ypsil.core.errors import YpsilError
 from ypsil.core.layout.reflow import reflow
 from ypsil.core.prose.model import Prose
 from ypsil.core.questions import Question, parse_question
-from ypsil.core.report.amounts import natural_measure
 from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.style.cards import Card
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.tables.shown_names import in_words
 from ypsil.core.templates.leading import leading_anew
 from ypsil.core.templates.matching import Match, match
 from ypsil.core.templates.model import (
@@ -39,14 +37,11 @@ from ypsil.core.templates.model import (
     patterns_in,
     roles_in,
 )
-from ypsil.core.templates.own import Refilling, known_first, leading_groups
+from ypsil.core.templates.own import Refilling
+from ypsil.core.templates.roles import Casting
 from ypsil.core.tiles import KINDS, AnyTile, SpotTile, TextTile, VisualTile, as_text, as_visual
 from ypsil.core.visuals import VISUALS, fit
 
-_GRAIN, _MONTHS = "@grain", "@months"
-_COARSE = ("quarter", "year")
-_NATURAL, _ADDED = "natural", "added"
-_MOST_GIVEN = 60
 _LISTS = ("table", "bar", "lollipop", "ranked_list")
 _LIST_ROWS, _ROWS_OF_LINE = 9, 3
 _MOST_TITLE = 200
@@ -116,10 +111,11 @@ class _Maker:
     _taken: list[Prose] = field(default_factory=list)
     _choose: Chooser | None = None
     _asked: set[str] = field(default_factory=set)
-    _leading: list[str] | None = None
+    _casting: Casting = field(init=False)
 
     def __post_init__(self) -> None:
         self._choose = Chooser.of(self.subject, set())
+        self._casting = Casting(self.found, self.is_open)
         # Visuals first: texts say what they show.
         for part in self.found.template.parts():
             if self.is_open or not self._plays(part.needs):
@@ -127,7 +123,7 @@ class _Maker:
             if isinstance(part, Shown):
                 self._visuals[id(part)] = self._visual(part)
             elif isinstance(part, Kept) and part.tile["type"] == "visual":
-                tile = as_visual(self._refilling().tile(part.tile))
+                tile = as_visual(Refilling(self._casting).tile(part.tile))
                 self._visuals[id(part)] = None if tile is None else (tile, _AS_BEFORE)
 
     @property
@@ -170,7 +166,7 @@ class _Maker:
             self.names[plan.name] = made
         yield Band(
             id=made,
-            message=self._named(plan.message),
+            message=self._casting.named(plan.message),
             says_it=plan.says_it,
             least_rows=plan.least_rows,
             ground=plan.ground,
@@ -234,26 +230,20 @@ class _Maker:
         else:
             yield self._still(part.tile, "It gives the page its form.", part.card)
 
-    def _refilling(self) -> Refilling:
-        known = self.found.template.groups
-        groups = {before: now for before, now in zip(known, self._groups(), strict=False) if before} if known else {}
-        return Refilling(self.subject, self.found.roles, self._resolved, self._named, groups)
-
     def _kept(self, part: Kept) -> AnyTile:
         """Return a tile of somebody's own with the table in it, or its place where the table has nothing for it."""
         content = dict(part.tile)
+        refilling = Refilling(self._casting)
         found = self._visuals.get(id(part))
-        if part.finds:
-            says_of, says = self._says(part.finds)
-            tile = self._refilling().tile({**content, "text": "", "says_of": says_of})
-            text = None if says is None else as_text(tile)
-            tile = None if text is None else text.model_copy(update={"text": says})
+        tile: AnyTile | None = None
+        if part.finds or part.span:
+            tile = self._telling(part, refilling)
         elif content["type"] == "visual":
             tile = found[0] if found is not None else None
-        else:
-            tile = None if self.is_open and any(True for _ in patterns_in(content)) else self._refilling().tile(content)
+        elif not self.is_open or not any(True for _ in patterns_in(content)):
+            tile = refilling.tile(content)
         if tile is None and content["type"] == "text":
-            tile = self._refilling().tile({**content, "text": "", "hint": part.asks})
+            tile = refilling.tile({**content, "text": "", "hint": part.asks})
         if tile is None:
             kept = self._spot(part.asks or "Something of another table stood here", "", None)
             tile = kept.model_copy(update={"card": _card_of(content)})
@@ -262,6 +252,12 @@ class _Maker:
         if part.name:
             self.names[part.name] = tile.id
         return tile
+
+    def _telling(self, part: Kept, refilling: Refilling) -> AnyTile | None:
+        """Return a text of somebody's own that tells what a visual shows, or of which rows the page is."""
+        says_of, says = self._finding(part)
+        text = None if says is None else as_text(refilling.tile({**part.tile, "text": "", "says_of": says_of}))
+        return None if text is None else text.model_copy(update={"text": says})
 
     def _spot(self, hint: str, purpose: str, card: Card | None) -> SpotTile:
         made = self._id("No table has it yet: the place is kept for it.")
@@ -289,7 +285,7 @@ class _Maker:
         }  # fmt: skip
         yield TextTile.model_validate(made)
 
-    def _finding(self, part: Words) -> tuple[str, Prose | None]:
+    def _finding(self, part: Words | Kept) -> tuple[str, Prose | None]:
         """Return what a text says of a visual, and of which; without one, nothing."""
         if part.span:
             return "", None if self.is_open else span_of(self.subject)
@@ -343,7 +339,7 @@ class _Maker:
         for pattern in part.questions:
             if roles_in(pattern) <= set(self.found.roles):
                 try:
-                    question = parse_question(self._resolved(pattern))
+                    question = parse_question(self._casting.resolved(pattern))
                 except (YpsilError, ValidationError):
                     continue
                 if not self._counts_a_grid(question):
@@ -355,48 +351,6 @@ class _Maker:
         assert self._choose is not None
         return self._choose.is_grid and all(one.stat == "count" and one.column is None for one in question.measures)
 
-    def _resolved(self, pattern: Any, within: str = "") -> Any:
-        """Return a pattern with columns for its roles."""
-        if isinstance(pattern, list | tuple):
-            return [self._resolved(one, within) for one in pattern]
-        if isinstance(pattern, str):
-            return self._value(pattern.removeprefix(ROLE)) if pattern.startswith(ROLE) else pattern
-        if not isinstance(pattern, dict):
-            return pattern
-        made = {name: self._resolved(value) for name, value in pattern.items() if value not in (_GRAIN, _MONTHS)}
-        profile = self.subject.profile
-        if pattern.get("by") in (_GRAIN, _MONTHS):
-            grain = profile.grains.get(made["column"], "month")
-            # Months of days, and never months of years.
-            made["by"] = grain if pattern["by"] == _GRAIN or grain in _COARSE else "month"
-        if "given" in pattern:
-            rows = self.subject.table.frame()[made.pop("given")].drop_nulls().unique(maintain_order=True)
-            made |= {"by": "given", "values": rows.head(_MOST_GIVEN).to_list()}
-        if made.get("stat") in (_NATURAL, _ADDED):
-            column = profile.column(made["column"])
-            assert column is not None
-            measure = natural_measure(column, profile)
-            if pattern["stat"] == _ADDED and measure.stat != "sum":
-                raise YpsilError(f"“{column.name}” is not added up")
-            made |= measure.model_dump(exclude_defaults=True, mode="json")
-        return made
-
-    def _value(self, role: str) -> str:
-        """Return the column of a role, or one of the largest groups by its place; raises YpsilError where there are
-        fewer."""
-        if not role.isdigit():
-            return self.found.roles[role]
-        if int(role) > len(self._groups()):
-            raise YpsilError(f"there is no group number {role}")
-        return self._groups()[int(role) - 1]
-
-    def _groups(self) -> list[str]:
-        """Return the values of the role “group”, the leading first, but those that the template names in its places."""
-        if self._leading is None:
-            found = leading_groups(self.subject, self.found.roles)
-            self._leading = known_first(found, self.found.template.groups)
-        return self._leading
-
     def _fed(self, part: Fed) -> Iterator[AnyTile]:
         """Yield a list that is told from the rows, or nothing where a column that it needs is not there."""
         feed = part.tile.get("feed", {})
@@ -406,7 +360,7 @@ class _Maker:
             name: value for name, value in feed.items()
             if not (isinstance(value, str) and value.startswith(ROLE)) or value.removeprefix(ROLE) in self.found.roles
         }  # fmt: skip
-        resolved = self._resolved(known)
+        resolved = self._casting.resolved(known)
         self._asked |= {value for value in resolved.values() if isinstance(value, str)}
         content = {**part.tile, "feed": {"table": self.subject.key, **resolved}} if feed else dict(part.tile)
         yield self._still(content, "It tells the rows of the table one by one.", part.card)
@@ -419,17 +373,7 @@ class _Maker:
 
     def _said(self, text: str) -> str:
         """Return a title with the names of columns and of the table in it."""
-        return self._named(text)[:_MOST_TITLE]
-
-    def _named(self, text: str) -> str:
-        for role, column in self.found.roles.items():
-            text = text.replace("{" + role + "}", in_words(column))
-        if any("{" + place + "}" in text for place in "123456789"):
-            for place, group in enumerate(self._groups()[:9], start=1):
-                text = text.replace("{" + str(place) + "}", group)
-        named = text.replace("{table}", in_words(self.subject.table.name))
-        # Without a table nothing has a name yet.
-        return "" if self.is_open and "{" in text else named
+        return self._casting.named(text)[:_MOST_TITLE]
 
     def _id(self, why: str) -> str:
         made = f"t{next(self._numbers)}"

@@ -12,13 +12,15 @@ from typing import Any, Literal
 from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.document.page_formats import PAGE_FORMATS
 from ypsil.core.draft import Subject
+from ypsil.core.draft.sentences import span_of
 from ypsil.core.errors import YpsilError
 from ypsil.core.report.document import MAX_TILES_IN_BAND, Band, ReportBody
 from ypsil.core.tables.model import Column, Kind
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.templates.matching import can_play
 from ypsil.core.templates.model import ASKING, MOST_NEEDS, BandPlan, Kept, Laid, Look, Need, Template
-from ypsil.core.templates.own import leading_groups, looks_of, opened, without_defaults, words_asked_for
+from ypsil.core.templates.own import looks_of, opened, without_defaults, words_asked_for
+from ypsil.core.templates.roles import leading_groups
 from ypsil.core.tiles import AnyTile, SpotTile, as_text, as_visual
 from ypsil.core.tiles.typed import TypedTile
 
@@ -86,14 +88,17 @@ class KeptTemplate:
     table: str = ""
 
 
-def wordings(report: ReportBody, band: str = "") -> list[Wording]:
+def wordings(report: ReportBody, subjects: Sequence[Subject] = (), band: str = "") -> list[Wording]:
     """Return what somebody wrote on a page, or in one band of it, in reading order: texts and lists. What tells the
-    finding of a visual follows that, and is not among them."""
+    finding of a visual, or of which rows the page is, follows the table and is not among them."""
     found = []
+    subject = _subject(_bands(report, band), subjects)
+    span = None if subject is None else span_of(subject)
     shown = {tile.id for one in _bands(report, band) for tile in one.shown()}
     for tile in (tile for one in _bands(report, band) for tile in one.shown()):
         text = as_text(tile)
-        if text is not None and not text.is_open() and text.says_of not in shown:
+        follows = text is not None and (text.says_of in shown or text.prose == span)
+        if text is not None and not text.is_open() and not follows:
             plain = " ".join(text.plain.split())
             has_figures = bool(_DIGIT.search(plain)) or any(True for _ in text.prose.figures())
             stays = text.role in _STAYING and len(plain) <= _SHORT and not has_figures
@@ -299,6 +304,9 @@ class _Maker:
         if text.says_of and text.says_of in self._shown:
             content.pop("text", None)
             return Kept(name=text.id, tile=content, finds=(text.says_of,), asks=asks)
+        if self.subject is not None and text.prose == span_of(self.subject):
+            content.pop("text", None)
+            return Kept(name=text.id, tile=content, span=True, asks=asks)
         if text.id not in self.keeping.stays:
             return Kept(name=text.id, tile={**content, "text": "", "hint": asks}, asks=asks)
         return self._with_roles(text, content, asks)
@@ -350,10 +358,15 @@ class _Maker:
         return made
 
     def _opened_words(self, text: str) -> str:
-        """Return words with roles for the names of columns."""
+        """Return words with roles for the names of columns, of the table and of groups."""
+        named = {self.subject.table.name, in_words(self.subject.table.name)} if self.subject is not None else set()
+        if text.strip() in named:
+            return "{table}"
         for name in sorted(self.roles, key=len, reverse=True):
             for said in {name, in_words(name)}:
                 text = re.sub(rf"(?<!\w){re.escape(said)}(?!\w)", "{" + self.roles[name] + "}", text)
+        for said in named - {""}:
+            text = re.sub(rf"(?<![\w{{]){re.escape(said)}(?![\w}}])", "{table}", text)
         for place, group in enumerate(self._groups, start=1):
             if group in self._named:
                 text = re.sub(rf"(?<!\w){re.escape(group)}(?!\w)", "{" + str(place) + "}", text)

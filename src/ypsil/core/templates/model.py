@@ -36,6 +36,8 @@ ROLE = "@"
 # The role whose values ``@1``, ``@2`` … are, in the order in which they lead.
 GROUP = "group"
 MOST_ROWS, MOST_NEEDS = 300, 60
+# What stands for the periods that a table has rows for, its months, and classes with round borders.
+GRAIN, MONTHS, CLASSES = "@grain", "@months", "@classes"
 # Where a tile says what it asks of its table.
 ASKING = ("question", "against", "feed")
 
@@ -136,6 +138,7 @@ class Kept(_Part):
     name: str = Field("", pattern=r"^[a-z0-9]{0,16}$", description="what others of the template call it")
     tile: dict[str, Any]
     finds: tuple[str, ...] = Field((), max_length=1)
+    span: bool = Field(False, description="it says which rows there are, and which time they are of")
     asks: str = Field("", max_length=200)
 
     @field_validator("tile")
@@ -288,7 +291,7 @@ def roles_in(part: BaseModel | dict[str, Any] | list[Any] | tuple[Any, ...] | ob
         return {role for value in part.values() for role in roles_in(value)}
     if isinstance(part, list | tuple):
         return {role for value in part for role in roles_in(value)}
-    if not isinstance(part, str) or not part.startswith(ROLE) or part in ("@grain", "@months"):
+    if not isinstance(part, str) or not part.startswith(ROLE) or part in (GRAIN, MONTHS, CLASSES):
         return set()
     role = part.removeprefix(ROLE)
     return {GROUP if role.isdigit() else role}

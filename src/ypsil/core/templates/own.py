@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, get_args
 
@@ -11,11 +11,12 @@ from pydantic import BaseModel, ValidationError
 from ypsil.core.draft import Subject
 from ypsil.core.errors import YpsilError
 from ypsil.core.figures import Grain
-from ypsil.core.questions import Measure, Order, Per, Question, parse_question
+from ypsil.core.questions import Question, parse_question
 from ypsil.core.report.amounts import natural_measure
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.tables.profile import Profile
-from ypsil.core.templates.model import GROUP, ROLE, patterns_in, roles_in
+from ypsil.core.templates.model import CLASSES, GRAIN, GROUP, ROLE, patterns_in, roles_in
+from ypsil.core.templates.roles import Casting
 from ypsil.core.tiles import KINDS, AnyTile, VisualTile
 from ypsil.core.tiles.told.entries import Feed
 from ypsil.core.visuals import VISUALS, fit
@@ -61,8 +62,12 @@ def _opened(node: Any, roles: Mapping[str, str], profile: Profile) -> Any:
     made["column"] = ROLE + roles[column.name]
     if column.kind == "number" and not node.get("values") and node.get("stat") == natural_measure(column, profile).stat:
         made["stat"] = "natural"
-    if node.get("by") in _GRAINS and node["by"] == profile.grains.get(column.name):
-        made["by"] = "@grain"
+    by = node.get("by")
+    if isinstance(by, dict) and "width" in by:
+        # So wide are classes for this table's values; another's are others.
+        made["by"] = CLASSES
+    elif by in _GRAINS and by == profile.grains.get(column.name):
+        made["by"] = GRAIN
     return made
 
 
@@ -74,35 +79,6 @@ def _texts(node: Any) -> Iterator[str]:
             yield from _texts(one)
     elif isinstance(node, str):
         yield node
-
-
-def leading_groups(subject: Subject, roles: Mapping[str, str]) -> list[str]:
-    """Return the values of the role “group”, in the order of what is measured of the amount, as in all that ranks them
-    on the page, else by rows."""
-    column, profile = roles.get(GROUP, ""), subject.profile
-    if not column:
-        return []
-    amount = profile.column(roles.get("amount"))
-    measure = natural_measure(amount, profile) if amount is not None else Measure(stat="count")
-    asked = Question(measures=(measure,), per=(Per(column=column),), order=Order(by="value", descending=True))
-    answer = subject.table.answer(asked)
-    return [str(one) for one in answer.values(answer.of("per")[0]) if one is not None]
-
-
-def known_first(groups: Sequence[str], named: Sequence[str]) -> list[str]:
-    """Return groups in their order, but those that a template names, and that are there, in its places.
-
-    >>> known_first(["Alder", "Brack", "Elm"], ["Elm", "", "Kirk"])
-    ['Elm', 'Alder', 'Brack']
-    """
-    rest = [one for one in groups if one not in named]
-    found = []
-    for name in named:
-        if name in groups:
-            found.append(name)
-        elif rest:
-            found.append(rest.pop(0))
-    return [*found, *rest]
 
 
 def looks_of(visual: str, options: Mapping[str, Any]) -> dict[str, Any]:
@@ -117,17 +93,17 @@ def looks_of(visual: str, options: Mapping[str, Any]) -> dict[str, Any]:
 
 @dataclass(frozen=True, slots=True)
 class Refilling:
-    """A table for tiles of somebody's own: ``resolved`` puts columns for roles, ``named`` their names into words."""
+    """A table for tiles of somebody's own."""
 
-    subject: Subject
-    roles: Mapping[str, str]
-    resolved: Callable[[Any], Any]
-    named: Callable[[str], str]
-    groups: Mapping[str, str]
+    casting: Casting
+
+    @property
+    def subject(self) -> Subject:
+        return self.casting.subject
 
     def tile(self, content: Mapping[str, Any]) -> AnyTile | None:
         """Return a tile with the table in it; None where the table has nothing for it."""
-        if not all(roles_in(pattern) <= set(self.roles) for pattern in patterns_in(content)):
+        if not all(roles_in(pattern) <= set(self.casting.roles) for pattern in patterns_in(content)):
             return None
         try:
             if content["type"] == "visual":
@@ -158,7 +134,7 @@ class Refilling:
         if isinstance(node, list | tuple):
             return [self._refilled(one, within) for one in node]
         if isinstance(node, str):
-            return self.named(node) if within in ("text", "hint") else node
+            return self.casting.named(node) if within in ("text", "hint") else node
         if not isinstance(node, dict):
             return node
         made = {}
@@ -175,11 +151,12 @@ class Refilling:
 
     def _asked(self, pattern: Mapping[str, Any]) -> Any:
         """Return what is asked of the table, about its own groups in the places of those that the template names."""
-        asked = self.resolved(pattern)
-        column = self.roles.get(GROUP)
+        asked = self.casting.resolved(pattern)
+        groups = self.casting.renamed()
+        column = self.casting.roles.get(GROUP)
         for node in [*asked.get("where", ()), *asked.get("measures", ())]:
             if node.get("column") == column and node.get("values"):
-                node["values"] = [self.groups.get(value, value) for value in node["values"]]
+                node["values"] = [groups.get(value, value) for value in node["values"]]
         return asked
 
     def _answers(self, question: Question) -> bool:

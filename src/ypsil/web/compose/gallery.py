@@ -84,6 +84,11 @@ def subjects_for(tables: Sequence[Table]) -> list[Subject]:
     return [one for table in tables if (one := _subject(table)) is not None]
 
 
+def subjects_shown(person: User, body: ReportBody) -> list[Subject]:
+    """Return the tables of somebody that a report asks, as pages are made of them."""
+    return subjects_for(list(tables_of(person).filter(uid__in=body.tables())))
+
+
 def _subject(table: Table) -> Subject | None:
     preparation = current_preparation(table)
     if preparation is None:

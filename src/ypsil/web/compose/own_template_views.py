@@ -17,6 +17,7 @@ from ypsil.web.accounts.services import asker, once
 from ypsil.web.compose.actions.bring_template import bring_template
 from ypsil.web.compose.actions.forget_template import forget_template
 from ypsil.web.compose.actions.keep_template import keep_template
+from ypsil.web.compose.gallery import subjects_shown
 from ypsil.web.compose.own_templates import own_template
 from ypsil.web.compose.services import report_for
 from ypsil.web.middleware import sentence_of
@@ -36,7 +37,7 @@ def as_template(request: HttpRequest, uid: str) -> HttpResponse:
     band = given.get("band", "")[:16]
     problem = ""
     try:
-        found = wordings(body, band)
+        found = wordings(body, subjects_shown(asker(request), body), band)
     except YpsilError as refused:
         messages.warning(request, sentence_of(refused))
         return redirect("report", uid)
