@@ -2,8 +2,11 @@
 
 import pytest
 
+from tests.core.test_drafts import subject
+from ypsil.core.draft import draft
 from ypsil.core.numbers import found_in, outlined
 from ypsil.core.numbers.outline import MOST_PARAGRAPHS
+from ypsil.core.report import ReportBody
 
 REPORT = """# Libraries in spring 2026
 
@@ -83,3 +86,62 @@ def test_steps_are_told_by_sentences_too():
     steps = [rows for kind, rows in groups(text) if kind == "steps"]
     assert steps == [(("1", "Collect the leaves"), ("2", "Dry them for 3 days"), ("3", "Press them"))]
     assert not any(kind == "steps" for kind, _ in groups("First it rained. We went home. Then it stopped."))
+
+
+# As it stands in statsmodels (data of Cobb 1978 and of the STAR program): lines broken to a width, without any mark.
+BROKEN = """Nile
+
+This dataset contains measurements on the annual flow of
+the Nile as measured at Ashwan for 100 years from 1871-1970.
+There is an apparent changepoint near 1898.
+
+Star98
+
+This data is on the California education policy and outcomes (STAR program
+results for 1998.  The data measured standardized testing by the California
+Department of Education that required evaluation of 2nd - 11th grade students
+"""
+# As it stands in scikit-learn: rules, marks and a table of letters.
+MARKED = """Breast cancer wisconsin (diagnostic) dataset
+--------------------------------------------
+
+**Data Set Characteristics:**
+
+:Number of Instances: 569
+
+===================================== ====== ======
+                                        Min    Max
+===================================== ====== ======
+radius (mean):                        6.981  28.11
+texture (mean):                       9.71   39.28
+perimeter (mean):                     43.79  188.5
+===================================== ====== ======
+"""
+
+
+def test_lines_that_were_broken_to_a_width_are_one_paragraph():
+    nile, star = outlined(BROKEN)
+    assert (nile.heading, star.heading) == ("Nile", "Star98")
+    assert nile.text.startswith("This dataset contains measurements on the annual flow of the Nile as measured")
+    assert star.text.count("\n") == 0 and star.text.endswith("grade students")
+    (alone,) = outlined(BROKEN.split("\n\n")[1])
+    assert alone.heading == "" and alone.text.count("\n") == 0
+
+
+def test_rules_and_marks_say_nothing_and_a_table_of_letters_is_compared_by_its_columns():
+    found = outlined(MARKED)
+    said = " ".join(f"{one.heading} {one.text}" for one in found)
+    assert "==" not in said and "--" not in said and "**" not in said
+    assert found[0].heading == "Breast cancer wisconsin (diagnostic) dataset"
+    table = [group.rows for group in found[-1].groups if group.kind == "comparison"]
+    assert [name for name, _ in table[0]] == ["radius (mean)", "texture (mean)", "perimeter (mean)"]
+    assert [[value for _, value in rows] for rows in table] == [[6.981, 9.71, 43.79], [28.11, 39.28, 188.5]]
+
+
+def test_what_was_highest_once_is_no_headline_where_more_is_found():
+    rows = "Day,Race,Age\n" + "".join(
+        f"{1992 + n % 2}-{1 + n % 12:02d}-{1 + n % 28:02d},{'AB'[n % 2]},{20 + n * 7 % 31}\n" for n in range(60)
+    )
+    about = subject(rows)
+    headline = draft([about], ReportBody(title="T")).body.bands[0].tiles[1].plain
+    assert "was highest" not in headline

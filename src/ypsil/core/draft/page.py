@@ -204,10 +204,10 @@ def _figures_apart(pieces: Sequence[Piece]) -> Iterator[Piece]:
 
 
 def _is_weak(piece: Piece) -> bool:
-    """Tell whether a finding says when a table has most rows, and nothing of how that changed: whatever else is found
-    says more."""
+    """Tell whether a finding says when something was highest, and nothing of how it changed: that may be one row, and
+    whatever else is found says more."""
     figure = next(piece.says.figures(), None) if piece.part == "trend" and piece.says is not None else None
-    return figure is not None and figure.take == "name" and piece.tile.question.measures[0].stat == "count"
+    return figure is not None and figure.take == "name"
 
 
 def _on_a_screen(pieces: Sequence[Piece], strongest: Piece | None) -> list[Piece]:

@@ -27,7 +27,7 @@ _NEXT = re.compile(
     re.IGNORECASE,
 )
 _FEWEST = 2
-_MOST_LABEL = 60
+_MOST_LABEL, _MOST_COLUMNS = 60, 4
 _LONGEST_LINE = 200
 _LONGEST_SAID = 300
 _SHORT_SENTENCE = 160
@@ -51,6 +51,9 @@ def lists_in(text: str, numbers: Sequence[Number]) -> Iterator[tuple[Group, set[
 
 
 def _of_lines(run: Sequence[Lined], numbers: Sequence[Number]) -> Iterator[tuple[Group, set[int]]]:
+    # What stands above a list names its columns.
+    while run and not numbers_between(numbers, run[0][0], run[0][1]) and not _ITEM.match(run[0][2]):
+        run = run[1:]
     if len(run) < _FEWEST:
         return
     inside = [numbers_between(numbers, start, end) for start, end, _ in run]
@@ -66,6 +69,18 @@ def _of_lines(run: Sequence[Lined], numbers: Sequence[Number]) -> Iterator[tuple
                 {one.start for one in firsts},
             )
             return
+    many = {len(some) for some in inside}
+    if len(named) == len(run) and len(many) == 1 and 1 < (columns := many.pop()) <= _MOST_COLUMNS:
+        # A table of letters: each of its columns is compared by itself.
+        for place in range(columns):
+            ones = [some[place] for some in inside]
+            rows = [(_clean(match["label"]), one.value) for match, one in zip(named, ones, strict=True)]
+            kind = _kind_of(rows, ones[0].unit)
+            yield (
+                Group(run[0][0], run[-1][1], kind, tuple(told_apart(rows)), VISUALS[kind], ones[0].unit),
+                {one.start for one in ones},
+            )
+        return
     items = [match for _, _, line in run if (match := _ITEM.match(line)) and match[1]]
     if len(items) == len(run):
         steps = tuple((str(match[1]), match[2].strip()[:_LONGEST_SAID]) for match in items)

@@ -20,6 +20,12 @@ _RANKS: dict[GroupKind, int] = {
     "series": 6, "parts": 5, "comparison": 4, "dates": 3, "steps": 3, "change": 2, "single": 1,
 }  # fmt: skip
 _WORTH = 0.5
+# Lines of signs: what was drawn under headings and round tables of letters.
+_RULE = re.compile(r"[-=_*~#+|.: ]{3,}")
+_ROW = re.compile(r"\s*\S[^:|\t]*?(?:\s{2,}|[:|\t]\s+)[-+£$€]?\d[\d.,%]*(?:\s|$)")
+# A line that is shorter than so many letters is one by itself, and one that is by so much shorter than another stands
+# above it (common practice, no source).
+_LEAST_WIDTH, _SHORT = 45, 0.6
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +52,7 @@ def outlined(text: str) -> list[Paragraph]:
             if heading:
                 found.append(Paragraph(heading, "", ()))
             match = _MARK.match(block)
-            heading = match["words"].strip() if match else block
+            heading = (match["words"] if match else block).strip().strip("*_").strip()
             continue
         found.append(Paragraph(heading, block, tuple(_groups(block))))
         heading = ""
@@ -61,21 +67,65 @@ def _groups(text: str) -> list[Group]:
 
 
 def _blocks(text: str) -> Iterator[str]:
-    """Yield what stands between empty lines; where there are none, each line is a paragraph, and lists stay whole."""
+    """Yield what stands between empty lines; where there are none, each line is a paragraph, and lists stay whole.
+    Lines that were broken to a width are one again; what is only drawn with signs says nothing."""
     tidy = text.replace("\r\n", "\n").replace("\r", "\n")
     parts = [part for part in re.split(r"\n\s*\n", tidy) if part.strip()]
     for part in parts:
-        yield from _lines(part.split("\n")) if len(parts) == 1 else _headed(part)
+        lines = [line for line in part.split("\n") if not _RULE.fullmatch(line.strip()) and line.strip()]
+        if not lines:
+            continue
+        if len(parts) == 1 and not _is_broken(lines):
+            yield from _lines(lines)
+        else:
+            yield from _headed(lines)
 
 
-def _headed(part: str) -> Iterator[str]:
+def _headed(lines: Sequence[str]) -> Iterator[str]:
     """Yield a heading that stands right above its paragraph, and that."""
-    first, _, rest = part.partition("\n")
-    if rest.strip() and _is_heading(first) and not _ITEM.match(rest):
-        yield first.strip()
-        yield rest.strip()
-    else:
-        yield part.strip()
+    first, rest = lines[0].strip(), lines[1:]
+    if rest and _is_heading(first) and _stands_above(first, rest):
+        yield first
+        lines = rest
+    yield _whole(lines)
+
+
+def _stands_above(first: str, rest: Sequence[str]) -> bool:
+    """Tell whether a line is no beginning of the lines below it: it is much shorter, and they begin a sentence."""
+    begins = rest[0].strip()[:1]
+    longest = max(len(line.strip()) for line in rest)
+    return first.startswith("#") or (not _is_own(rest[0]) and not begins.islower() and len(first) < _SHORT * longest)
+
+
+def _is_broken(lines: Sequence[str]) -> bool:
+    """Tell whether lines are those of one paragraph that was broken to a width: all but the last are about as long, and
+    some go on in small letters."""
+    lengths = [len(line.rstrip()) for line in lines[:-1]]
+    goes_on = sum(line.strip()[:1].islower() for line in lines[1:])
+    return len(lines) > 1 and min(lengths) > _LEAST_WIDTH and min(lengths) > _SHORT * max(lengths) and goes_on > 0
+
+
+def _whole(lines: Sequence[str]) -> str:
+    """Return a paragraph without the breaks that only its width made; items of a list, and lines that are short or that
+    end a sentence, stay lines of their own."""
+    found: list[str] = []
+    for line in lines:
+        was_full = bool(found) and len(found[-1]) >= _LEAST_WIDTH
+        goes_on = bool(found) and (was_full or line.strip()[:1].islower())
+        if goes_on and not _is_own(line) and not _is_row(found[-1]):
+            found[-1] = f"{found[-1]} {line.strip()}"
+        else:
+            found.append(line.rstrip())
+    return "\n".join(found).strip()
+
+
+def _is_own(line: str) -> bool:
+    return bool(_ITEM.match(line)) or _is_row(line)
+
+
+def _is_row(line: str) -> bool:
+    """Tell whether a line is the row of a table of letters: a name, and numbers in columns."""
+    return bool(_ROW.match(line))
 
 
 def _lines(lines: Sequence[str]) -> Iterator[str]:

@@ -26,11 +26,12 @@ _MEASURED = frozenset({
 })  # fmt: skip
 # What has no meaning without the unit that it is measured in; of money, the currency.
 _NEED_UNIT = frozenset({
-    "acceleration", "altitude", "area", "budget", "cost", "costs", "depth", "distance", "donations", "duration",
-    "earnings", "elevation", "expenses", "fare", "fee", "fees", "gross", "height", "heights", "income", "length",
-    "mass", "precipitation", "pressure", "price", "prices", "profit", "rain", "rainfall", "revenue", "salary", "sales",
-    "snow", "snowfall", "spend", "spending", "speed", "temp", "temperature", "temperatures", "turnover", "velocity",
-    "volume", "wage", "wages", "wait", "waiting", "weight", "width", "wind",
+    "acceleration", "altitude", "area", "budget", "consumption", "cost", "costs", "depth", "distance", "donations",
+    "duration", "earnings", "elevation", "emission", "emissions", "energy", "expenses", "fare", "fee", "fees", "gross",
+    "height", "heights", "income", "length", "mass", "power", "precipitation", "pressure", "price", "prices", "profit",
+    "rain", "rainfall", "revenue", "salary", "sales", "snow", "snowfall", "speed", "spend", "spending", "temp",
+    "temperature", "temperatures", "turnover", "velocity", "volume", "wage", "wages", "wait", "waiting", "weight",
+    "width", "wind", "yield", "yields",
 })  # fmt: skip
 # What is added up even where few different values come again and again, in the languages that tables often come in.
 ADDED = frozenset({

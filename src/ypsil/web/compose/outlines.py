@@ -25,7 +25,7 @@ MOST_LETTERS = 60_000
 # More than that are asked for one by one, on the page.
 MOST_DRAWN = 24
 NOTHING = "text"
-_MOST_CHOICES = 5
+_MOST_CHOICES, _FEWEST_DATES = 5, 3
 _MOST_TITLE = 200
 _BULLETS = "-*•–"
 _ITEM = re.compile(r"\s*(?P<sign>[-*•–]|\(?\d{1,3}[.)])\s+")
@@ -66,11 +66,19 @@ def parts_of(text: str) -> list[Part]:
         choices = _choices(paragraph) if drawn < MOST_DRAWN else []
         drawn += bool(choices)
         best = paragraph.groups[0] if paragraph.groups else None
-        is_worth = best is not None and (best.kind != "single" or best.unit in ("%", SHARE))
+        is_worth = best is not None and _is_worth(best)
         proposed = choices[0].value if choices and is_worth else NOTHING
         more = 0 if choices else len(paragraph.groups)
         found.append(Part(place, paragraph.heading, paragraph.text, tuple(choices), proposed, more))
     return found
+
+
+def _is_worth(group: Group) -> bool:
+    """Tell whether something is proposed, and not only offered: one number alone says little unless it is a share, and
+    two dates may only be mentioned."""
+    if group.kind == "single":
+        return group.unit in ("%", SHARE)
+    return group.kind != "dates" or len(group.rows) >= _FEWEST_DATES
 
 
 def _choices(paragraph: Paragraph) -> list[Choice]:
