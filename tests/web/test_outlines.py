@@ -87,3 +87,9 @@ def test_a_hundred_numbers_become_one_table(owner):
     text = "\n".join(f"- Place {number}: {100 + number}" for number in range(120))
     body = made(owner, text, **proposed(text))
     assert len([tile for tile in map(as_visual, body.tiles()) if tile]) == 1
+
+
+def test_the_heading_that_is_the_title_is_not_said_twice(owner):
+    body = made(owner, "Nile\n\nIt flows for 100 years as it was measured at Ashwan.\n\nThat is all of it.")
+    said = [tile.plain for tile in map(as_text, body.tiles()) if tile]
+    assert body.title == "Nile" and said.count("Nile") == 1

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence, Set
 
+from ypsil.core.document.model import new_id
 from ypsil.core.report.document import Band
 from ypsil.core.tiles import AnyTile, as_text
 from ypsil.core.tiles.leading import band_of
@@ -21,6 +22,13 @@ def leading_anew(bands: Sequence[Band], names: Mapping[str, str], but: Set[str] 
         )
         for band in bands
     ]
+
+
+def fresh(band: Band) -> Band:
+    """Return a band to be put into any report: under ids that nothing has yet, with what refers to them."""
+    names = {tile.id: new_id() for tile in band.tiles}
+    tiles = tuple(tile.model_copy(update={"id": names[tile.id]}) for tile in band.tiles)
+    return leading_anew([band.model_copy(update={"id": new_id(), "tiles": tiles})], names)[0]
 
 
 def _leading_anew(tile: AnyTile, names: Mapping[str, str], known: Set[str]) -> AnyTile:

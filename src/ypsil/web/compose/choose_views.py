@@ -11,7 +11,6 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
-from ypsil.core.document.model import new_id
 from ypsil.core.draft import instead_of
 from ypsil.core.drawing.forms import FORMS
 from ypsil.core.drawing.icons import find_icons
@@ -22,7 +21,7 @@ from ypsil.core.report.arrangements import ARRANGEMENTS, Finder
 from ypsil.core.report.arrangements.model import PICTURE
 from ypsil.core.report.suggest import PURPOSES, Suggestion, suggest
 from ypsil.core.templates import filled, match
-from ypsil.core.templates.leading import leading_anew
+from ypsil.core.templates.leading import fresh
 from ypsil.core.tiles import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, as_visual, offered
 from ypsil.web.accounts.services import User, asker
 from ypsil.web.compose import margin
@@ -186,9 +185,7 @@ def _own_bands(person: User, body: ReportBody, tables: list[Table]) -> Iterator[
         fits = bool(subjects) and match(template, subjects).fits
         made = filled(template, subjects if fits else [], body).body.bands[:1]
         for band in made:
-            names = {tile.id: new_id() for tile in band.tiles}
-            fresh = [tile.model_copy(update={"id": names[tile.id]}) for tile in band.tiles]
-            put = leading_anew([band.model_copy(update={"id": new_id(), "tiles": tuple(fresh)})], names)[0]
+            put = fresh(band)
             yield {"template": template, "fits": fits, "band": put, "drawing": band_drawing(put, body, asked)}
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 
 from django.utils.safestring import SafeString
@@ -103,8 +103,11 @@ def page_of(author: User, title: str, text: str, chosen: Mapping[int, str]) -> R
     head = TextTile(role="title", text=called, place=Frame(column=0, row=0, width=_COLUMNS, height=10))
     bands = [Band(message="Headline", ground=Ground(colour="deep", to="accent", way="slope"), tiles=(head,))]
     for place, paragraph in enumerate(parts):
-        if not place and paragraph.heading == called and not paragraph.text:
-            continue
+        if not place and paragraph.heading == called:
+            # It is the title already.
+            paragraph = replace(paragraph, heading="")
+            if not paragraph.text:
+                continue
         shown = _shown(author, called, paragraph, chosen.get(place, NOTHING))
         bands.append(_band(paragraph, shown, is_left=bool(len(bands) % 2)))
     foot = SourcesTile(place=Frame(column=0, row=0, width=_COLUMNS, height=4))
