@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from itertools import count, pairwise
+from itertools import count
 from typing import Any
 
 from pydantic import ValidationError
@@ -21,6 +21,7 @@ from ypsil.core.report.document import Band, ReportBody
 from ypsil.core.report.suggest import tile_for
 from ypsil.core.style.cards import Card
 from ypsil.core.style.house import HouseStyle
+from ypsil.core.templates.flow import shared, stacked
 from ypsil.core.templates.leading import leading_anew
 from ypsil.core.templates.matching import Match, match
 from ypsil.core.templates.model import (
@@ -151,11 +152,11 @@ class _Maker:
         columns = page_of(self.found.template).columns
         for row, cells in rows:
             high = self._height(row, cells)
-            for (cell, parts), (left, width) in zip(cells, _shared([cell for cell, _ in cells], columns), strict=True):
+            for (cell, parts), (left, width) in zip(cells, shared([cell for cell, _ in cells], columns), strict=True):
                 tiles += [tile for _, tile in parts]
                 frames += [
                     Frame(column=left, row=top + at, width=width, height=height)
-                    for at, height in _stacked([part for part, _ in parts], cell.gap, high)
+                    for at, height in stacked([part for part, _ in parts], cell.gap, high)
                 ]
             top += high + plan.gap
         before = page_of(self.found.template)
@@ -400,31 +401,3 @@ def _shows(part: Shown) -> str:
 def _card_of(content: Mapping[str, Any]) -> Card | None:
     """Return the card of a tile that is not there: without the words at its head, which name what it showed."""
     return Card.model_validate({**content["card"], "says": "", "icon": ""}) if content.get("card") else None
-
-
-def _shared(cells: Sequence[Cell], columns: int) -> list[tuple[int, int]]:
-    """Return left edge and width of cells that share all columns, in proportion to what they are meant to have.
-
-    >>> _shared([Cell(width=8, parts=(Words(),)), Cell(width=8, parts=(Words(),))], 24)
-    [(0, 12), (12, 12)]
-    """
-    whole = sum(cell.width for cell in cells)
-    edges = [round(columns * sum(cell.width for cell in cells[:place]) / whole) for place in range(len(cells) + 1)]
-    return [(left, right - left) for left, right in pairwise(edges)]
-
-
-def _stacked(parts: Sequence[AnyPart], gap: int, height: int) -> list[tuple[int, int]]:
-    """Return row and height of parts one above the other; those that are given none share what is left.
-
-    >>> _stacked([Words(height=5), Words()], 1, 20)
-    [(0, 5), (6, 14)]
-    """
-    open_ones = sum(not part.height for part in parts)
-    rest = height - sum(part.height for part in parts) - gap * (len(parts) - 1)
-    found = []
-    top = 0
-    for part in parts:
-        high = part.height or max(1, rest // open_ones)
-        found.append((top, high))
-        top += high + gap
-    return found
