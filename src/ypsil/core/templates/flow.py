@@ -11,6 +11,7 @@ from ypsil.core.templates.model import AnyPart, Cell
 def shared(cells: Sequence[Cell], columns: int) -> list[tuple[int, int]]:
     """Return left edge and width of cells that share all columns, in proportion to what they are meant to have.
 
+    >>> from ypsil.core.templates.model import Words
     >>> shared([Cell(width=8, parts=(Words(),)), Cell(width=8, parts=(Words(),))], 24)
     [(0, 12), (12, 12)]
     """
@@ -22,6 +23,7 @@ def shared(cells: Sequence[Cell], columns: int) -> list[tuple[int, int]]:
 def stacked(parts: Sequence[AnyPart], gap: int, height: int) -> list[tuple[int, int]]:
     """Return row and height of parts one above the other; those that are given none share what is left.
 
+    >>> from ypsil.core.templates.model import Words
     >>> stacked([Words(height=5), Words()], 1, 20)
     [(0, 5), (6, 14)]
     """
