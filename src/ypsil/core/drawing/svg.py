@@ -72,6 +72,11 @@ def escaped(text: str, *, quote: bool = True) -> str:
     return escape(_NOT_XML.sub(" ", text), quote=quote) if _SPECIAL.search(text) else text
 
 
+def allowed(text: str) -> str:
+    """Return text without the characters that XML 1.0 (section 2.2) does not allow: spaces stand for them."""
+    return _NOT_XML.sub(" ", text)
+
+
 @lru_cache(maxsize=32_768)
 def number(value: float) -> str:
     """Return a coordinate with at most two decimals.

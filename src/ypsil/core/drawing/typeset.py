@@ -106,7 +106,7 @@ def set_lines(pieces: Sequence[Piece], width: float) -> list[SetLine]:
 
 @lru_cache(maxsize=8192)
 def _set(pieces: tuple[Piece, ...], width: float) -> tuple[SetLine, ...]:
-    rightwards = _begins_left(pieces)
+    rightwards = begins_left(pieces)
     lines: list[list[Piece]] = []
     line: list[Piece] = []
     for word, space in _words(pieces):
@@ -121,12 +121,12 @@ def _set(pieces: tuple[Piece, ...], width: float) -> tuple[SetLine, ...]:
     return tuple(SetLine(tuple(line), rightwards) for line in [*lines, line])
 
 
-def _begins_left(pieces: Sequence[Piece]) -> bool:
+def begins_left(pieces: Sequence[Piece]) -> bool:
     """Tell whether a paragraph begins at the left: by the words that somebody typed, or, without any, by all of it.
 
     >>> plain = Font("Noto Sans", 14)
     >>> name = Piece("אלון", plain, "#000", is_put_in=True)
-    >>> _begins_left([name, Piece(" leads", plain, "#000")]), _begins_left([name, Piece(": 5", plain, "#000")])
+    >>> begins_left([name, Piece(" leads", plain, "#000")]), begins_left([name, Piece(": 5", plain, "#000")])
     (True, False)
     """
     typed = "".join(piece.text for piece in pieces if not piece.is_put_in)

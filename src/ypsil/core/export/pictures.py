@@ -9,7 +9,7 @@ import zipfile
 from typing import TYPE_CHECKING
 
 from ypsil.core.errors import YpsilError
-from ypsil.core.export.typesetting import TypstPage
+from ypsil.core.export.typesetting import CLEAR, TypstPage
 
 if TYPE_CHECKING:
     from ypsil.core.render import Page, TileView
@@ -32,21 +32,29 @@ def page_to_zip(page: Page) -> bytes:
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as made:
         for number, view in enumerate(shown, 1):
             name = f"{number:02d}-{_named(view)}.png"
-            made.writestr(zipfile.ZipInfo(name, _NO_DAY), _picture(page, view))
+            made.writestr(zipfile.ZipInfo(name, _NO_DAY), tile_picture(page, view))
             said.append(f"{name}\r\n{_in_words(view)}\r\n")
         info = zipfile.ZipInfo(_WORDS, _NO_DAY)
         made.writestr(info, "\r\n".join(said).encode("utf-8-sig"), zipfile.ZIP_DEFLATED)
     return buffer.getvalue()
 
 
-def _picture(page: Page, view: TileView) -> bytes:
+def tile_picture(page: Page, view: TileView, *, scale: float = _SCALE, is_clear: bool = False) -> bytes:
+    """Return a tile as PNG, ``scale`` pixels to a px, on the ground that it stands on, or, where it ``is_clear``, on
+    none."""
     scene = view.scene
-    made = TypstPage(scene.width, scene.height, view.tile.label(), page.report.language, view.context.style.paper)
+    made = TypstPage(
+        scene.width,
+        scene.height,
+        view.tile.label(),
+        page.report.language,
+        CLEAR if is_clear else view.context.style.paper,
+    )
     if scene.name:
         made.add_drawing(scene, 0, 0, view.opacity)
     else:
         made.add_text(scene, 0, 0, 0, view.opacity)
-    return made.compile("png", ppi=96 * _SCALE)
+    return made.compile("png", ppi=96 * scale)
 
 
 def _named(view: TileView) -> str:

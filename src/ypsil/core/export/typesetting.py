@@ -20,6 +20,8 @@ from ypsil.core.drawing.svg import number, scene_to_svg
 from ypsil.core.errors import YpsilError
 
 POINTS_PER_PX = 0.75
+# The paper of a picture that lets all through that lies behind it.
+CLEAR = ""
 _JOINED_PX = 0.5
 _CONTROL = re.compile(r"[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 _NO_GLYPH = "\ufffd"
@@ -139,7 +141,9 @@ class TypstPage:
         source = (
             f"#set document(title: {_string(self.title)}, date: none)\n#set text(lang: {_string(self.language)})\n"
             f"#set page(width: {_pt(self.width)}, height: {_pt(self.height)}, margin: 0pt, "
-            f"fill: rgb({_string(self.paper)}))\n" + _PREAMBLE + "\n".join(self._body)
+            f"fill: {f'rgb({_string(self.paper)})' if self.paper != CLEAR else 'none'})\n"
+            + _PREAMBLE
+            + "\n".join(self._body)
         ).encode()
         try:
             return self._compiled(source, target, ppi)

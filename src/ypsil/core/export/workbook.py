@@ -10,9 +10,9 @@ from typing import TYPE_CHECKING, Any
 
 from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.errors import YpsilError
-from ypsil.core.figures import POINTS, SHARE_UNITS, decimals_for
+from ypsil.core.export.number_codes import PERIOD_CODES, number_code
+from ypsil.core.figures import POINTS
 from ypsil.core.tables.defused import defused_text
-from ypsil.core.tables.units import AMOUNTS_OF_MONEY
 from ypsil.core.tables.write import MAX_SHEET_ROWS
 from ypsil.core.visuals.shared.summary import group_name
 
@@ -26,7 +26,6 @@ _NO_DAY = dt.datetime(2000, 1, 1)
 _CONTENTS = "Contents"
 _HEAD_ROW = 4
 _MOST_LETTERS = 32_767
-_PERIODS = {"year": "yyyy", "month": "mmm yyyy", "day": "yyyy-mm-dd"}
 
 
 def page_to_xlsx(page: Page) -> bytes:
@@ -112,7 +111,7 @@ def _sheet(sheet: Any, view: TileView, answer: Answer, formats: _Formats) -> Non
     for place, column in enumerate(answer.columns):
         values = answer.values(column)[: MAX_SHEET_ROWS - _HEAD_ROW]
         sheet.write_string(_HEAD_ROW, place, defused_text(column.shown or column.name), formats.bold)
-        code = _code_of(column, values)
+        code = number_code(column, values)
         for row, value in enumerate(values, _HEAD_ROW + 1):
             _cell(sheet, row, place, value, column, formats.numbered(code) if code else None)
         widest = max([len(column.shown or column.name), *(len(group_name(one, column)) for one in values[:200])])
@@ -120,30 +119,12 @@ def _sheet(sheet: Any, view: TileView, answer: Answer, formats: _Formats) -> Non
     sheet.freeze_panes(_HEAD_ROW + 1, 0)
 
 
-def _code_of(column: AnswerColumn, values: Sequence[Any]) -> str:
-    """Return the number format that shows values as the page does."""
-    if column.role != "measure":
-        return _PERIODS.get(column.grain or "", "")
-    numbers = [float(value) for value in values if isinstance(value, int | float) and not isinstance(value, bool)]
-    shown = [100 * number for number in numbers] if column.unit in SHARE_UNITS else numbers
-    places = column.decimals if column.decimals is not None else decimals_for(shown, unit=column.unit)
-    behind = "." + "0" * places if places else ""
-    if column.unit == POINTS:
-        return f'0{behind}" pp"'
-    if column.unit in SHARE_UNITS:
-        return f"0{behind}%"
-    unit = (column.unit or "").replace('"', "")
-    if unit in AMOUNTS_OF_MONEY:
-        return f'"{unit}"#,##0{behind}'
-    return f'#,##0{behind} "{unit}"' if unit else f"#,##0{behind}"
-
-
 def _cell(sheet: Any, row: int, place: int, value: Any, column: AnswerColumn, style: Any) -> None:
     if value is None:
         return
     if column.role == "measure" and isinstance(value, int | float) and not isinstance(value, bool):
         sheet.write_number(row, place, 100 * value if column.unit == POINTS else value, style)
-    elif isinstance(value, dt.date) and column.grain in _PERIODS and value.year > 1900:
+    elif isinstance(value, dt.date) and column.grain in PERIOD_CODES and value.year > 1900:
         sheet.write_datetime(row, place, value, style)
     else:
         sheet.write_string(row, place, defused_text(group_name(value, column))[:_MOST_LETTERS])

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
 from ypsil.core.drawing.measure import text_width
 from ypsil.core.drawing.scene import Font, Line, Shape, Text, font
-from ypsil.core.drawing.typeset import Piece, SetLine, set_lines
+from ypsil.core.drawing.typeset import Piece, SetLine, begins_left, set_lines
 from ypsil.core.prose.model import Block, Prose, Run
 from ypsil.core.style.house import HouseStyle
 
@@ -35,6 +35,20 @@ class Manner:
 
     def sized(self, size: float) -> Manner:
         return replace(self, font=self.font.sized(size))
+
+
+@dataclass(frozen=True, slots=True)
+class Paragraph:
+    """A paragraph, or an item of a list with the sign before it, ``indent`` px further in."""
+
+    pieces: tuple[Piece, ...]
+    sign: str = ""
+    indent: float = 0.0
+
+    @property
+    def rightwards(self) -> bool:
+        """Whether it begins at the left."""
+        return begins_left(self.pieces)
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,17 +122,23 @@ def _column(width: float, manner: Manner) -> tuple[float, float]:
     return max(1.0, (width - (manner.columns - 1) * gap) / manner.columns), gap
 
 
-def _rows(prose: Prose, said: Sequence[str], width: float, manner: Manner) -> list[_Row]:
-    column_width, _ = _column(width, manner)
+def paragraphs_of(prose: Prose, said: Sequence[str], manner: Manner) -> Iterator[Paragraph]:
+    """Yield the paragraphs of prose, not broken into lines."""
     words = iter(said)
     counts: dict[int, int] = {}
-    rows: list[_Row] = []
     for block in prose.blocks:
-        pieces = [piece for run in block.runs if (piece := _piece(run, words, manner)).text]
+        pieces = tuple(piece for run in block.runs if (piece := _piece(run, words, manner)).text)
         sign = _sign(block, counts)
         indent = (block.level + 1) * _INDENT * manner.font.size if sign else 0.0
-        for place, line in enumerate(set_lines(pieces, max(1.0, column_width - indent))):
-            rows.append(_Row(line, indent, "" if place else sign))
+        yield Paragraph(pieces, sign, indent)
+
+
+def _rows(prose: Prose, said: Sequence[str], width: float, manner: Manner) -> list[_Row]:
+    column_width, _ = _column(width, manner)
+    rows: list[_Row] = []
+    for one in paragraphs_of(prose, said, manner):
+        for place, line in enumerate(set_lines(one.pieces, max(1.0, column_width - one.indent))):
+            rows.append(_Row(line, one.indent, "" if place else one.sign))
     return rows
 
 

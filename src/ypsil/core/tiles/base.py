@@ -14,7 +14,7 @@ from ypsil.core.prose.model import Prose
 from ypsil.core.questions.model import Question
 from ypsil.core.style.cards import Card
 from ypsil.core.style.house import HouseStyle
-from ypsil.core.tiles.context import Context, Drawn, Ends
+from ypsil.core.tiles.context import Charted, Context, Drawn, Ends
 from ypsil.core.tiles.leading import Played, address_problem, band_of
 from ypsil.core.tiles.sourced import MOST_POINTED, Cite, numbers_of
 from ypsil.core.tiles.written import Written
@@ -232,6 +232,10 @@ class TileKind(BaseModel):
         if written is None:
             return waiting(self.waits_for(), box, context)
         return Drawn(written.scene(box, context), problem=written.problem(context))
+
+    def charted(self, drawn: Drawn, context: Context) -> Charted | None:
+        """Return its drawing as a chart of office programs; None where it is no such chart."""
+        return None
 
     def waits_for(self) -> str:
         """Return why it cannot be shown, whatever the data; nothing where it can."""

@@ -11,7 +11,7 @@ from ypsil.core.document.model import PageFormat
 from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.routes import Span
-from ypsil.core.drawing.scene import Font, Scene
+from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.drawing.signs.drawing import Plate, SignManner
 from ypsil.core.figures.locales import DEFAULT_LOCALE
 from ypsil.core.style.cards import CardManner
@@ -20,6 +20,7 @@ from ypsil.core.style.icons import IconManner
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tiles.asked_table import ReportTable
 from ypsil.core.tiles.sourced import Source
+from ypsil.core.visuals.shared.native import NativeChart
 
 _SHAPE_BYTES = 300
 _ONE_PAGE = 1 << 28
@@ -39,6 +40,18 @@ class Drawn:
     problem: str = ""
     key: str = ""
     is_broken: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Charted:
+    """A drawing as a chart that office programs draw themselves, with the lines above and below it; ``top`` and
+    ``foot`` are where the chart begins and ends, in px from the drawing's upper edge."""
+
+    chart: NativeChart
+    heading: tuple[Text, ...]
+    notes: tuple[Text, ...]
+    top: float
+    foot: float
 
 
 @dataclass(frozen=True, slots=True)

@@ -21,12 +21,15 @@ from ypsil.core.questions.sentence import sentence
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.tiles.asked_table import ReportTable
 from ypsil.core.tiles.base import Asked, TileKind, waiting
-from ypsil.core.tiles.context import Context, Drawn
-from ypsil.core.visuals import Box, checked_options, draw, visual
+from ypsil.core.tiles.context import Charted, Context, Drawn
+from ypsil.core.visuals import Box, checked_options, draw, native, visual
+from ypsil.core.visuals.shared.footnotes import NOTE_PX, NOTES_PX
 
 # The size of type that visuals are drawn for; on a page of another they are drawn larger or smaller as a whole.
 _TYPE_PX = 17.0
 _LEAST_PX = 40.0
+_NEARLY_PX = 0.01
+_PLAIN = 400
 _BROKEN = "This cannot be drawn: something about its question goes wrong here. Ask it differently, or take it away."
 _log = logging.getLogger(__name__)
 
@@ -130,6 +133,29 @@ class VisualTile(TileKind):
         )
         return Drawn(scene.zoomed(zoom), found)
 
+    def charted(self, drawn: Drawn, context: Context) -> Charted | None:
+        if drawn.answer is None or drawn.problem:
+            return None
+        scene, zoom = drawn.scene, context.page.zoom
+        chart = native(
+            self.visual,
+            drawn.answer,
+            self.options,
+            scene,
+            context.style,
+            locale=context.locale,
+            pictures=context.pictures,
+        )
+        if chart is None:
+            return None
+        heading, top = _title_shapes(self.title, Box(scene.width / zoom, scene.height / zoom), context.style)
+        notes = tuple(
+            text for text in scene.texts()[len(heading) :] if _is_note(text, scene.height, zoom, context.style)
+        )
+        foot = min((text.y - 1.5 * text.font.size for text in notes), default=scene.height)
+        lines = tuple(text.zoomed(zoom) for text in heading if isinstance(text, Text))
+        return Charted(chart, lines, notes, top * zoom, foot)
+
     def label(self) -> str:
         return self.title or sentence(self.question)
 
@@ -138,6 +164,12 @@ class VisualTile(TileKind):
 
     def check(self) -> None:
         checked_options(self.visual, self.options)
+
+
+def _is_note(text: Text, height: float, zoom: float, style: HouseStyle) -> bool:
+    """Tell whether a text is one of the lines below a drawing."""
+    is_small = abs(text.font.size - NOTE_PX * zoom) < _NEARLY_PX and text.font.weight == _PLAIN
+    return is_small and text.fill == style.muted and text.x == 0 and text.y > height - NOTES_PX * zoom
 
 
 def _title_shapes(title: str, box: Box, style: HouseStyle) -> tuple[list[Shape], float]:

@@ -12,7 +12,16 @@ from ypsil.core.document.page_formats import LEAST_PART
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.prose.model import LiveFigure, Prose, Run, TextColour
 from ypsil.core.prose.said import MISSING, Said, read_on, remembered, say
-from ypsil.core.prose.setting import Align, Manner, colour_of, fitted, height_of, shapes_of
+from ypsil.core.prose.setting import (
+    Align,
+    Manner,
+    Paragraph,
+    colour_of,
+    fitted,
+    height_of,
+    paragraphs_of,
+    shapes_of,
+)
 from ypsil.core.tiles.context import Context
 from ypsil.core.visuals import Box
 
@@ -62,11 +71,13 @@ class Written:
 
     def scene(self, box: Box, context: Context) -> Scene:
         """Return its lines as a drawing."""
-        manner, words = self._manner(context), self._words(context)
-        if self.is_fitted:
-            least = self._smallest(manner, context).font.size
-            manner = fitted(self._shown, words, box.width, box.height, manner, least)
+        manner, words = self._fitted(box, context), self._words(context)
         return Scene(box.width, box.height, shapes_of(self._shown, words, box.width, manner))
+
+    def paragraphs(self, box: Box, context: Context) -> tuple[Manner, tuple[Paragraph, ...]]:
+        """Return how it is set in a room, and its paragraphs, not broken into lines."""
+        manner = self._fitted(box, context)
+        return manner, tuple(paragraphs_of(self._shown, self._words(context), manner))
 
     @property
     def _shown(self) -> Prose:
@@ -85,6 +96,13 @@ class Written:
         font = own.sized(max(round(own.size * self.scale, 3), LEAST_PART * context.page.text_size))
         ink = colour_of("quiet" if self.is_quiet else self.colour, context.style)
         return Manner(font, ink, context.style, self.align, self.columns)
+
+    def _fitted(self, box: Box, context: Context) -> Manner:
+        manner = self._manner(context)
+        if not self.is_fitted:
+            return manner
+        least = self._smallest(manner, context).font.size
+        return fitted(self._shown, self._words(context), box.width, box.height, manner, least)
 
     def _smallest(self, manner: Manner, context: Context) -> Manner:
         """Return the manner in the least type that it may be set in."""

@@ -20,6 +20,10 @@ Purpose = Literal[
     "what people answered", "what people say",
 ]  # fmt: skip
 Use = Literal["any", "needed", "never"]
+NativeKind = Literal[
+    "columns", "bars", "stacked columns", "stacked bars", "shared columns", "shared bars", "histogram", "lines",
+    "areas", "stacked areas", "pie", "ring", "dots", "bubbles", "columns and line", "web",
+]  # fmt: skip
 COMMON = "common practice, no source"
 _ENOUGH_ROWS = 50_000
 _HIGHEST_RATING = 10
@@ -150,7 +154,8 @@ class Fit:
 class Visual:
     """An entry of the registry. ``draw(answer, options, box, style)`` returns the scene.
 
-    A drawing that says its own label (``is_titled`` is false) needs no title above it.
+    A drawing that says its own label (``is_titled`` is false) needs no title above it. ``native`` is the chart of
+    office programs that shows the same, where there is one.
     """
 
     name: str
@@ -163,6 +168,7 @@ class Visual:
     advice: tuple[Rule, ...]
     is_titled: bool = True
     default_size: tuple[int, int] = (12, 42)  # columns of the page's grid, rows of 8 px
+    native: NativeKind | None = None
 
 
 def facts(answer: Answer) -> Facts:

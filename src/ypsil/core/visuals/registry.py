@@ -20,6 +20,7 @@ from ypsil.core.style.palettes import HOUSE
 from ypsil.core.visuals.base import Box, Facts, Fit, Options, Visual, facts, unmet
 from ypsil.core.visuals.base import fit as fit_facts
 from ypsil.core.visuals.shared.footnotes import footnotes, left_out_words, with_footnotes
+from ypsil.core.visuals.shared.native import NativeChart, native_chart
 from ypsil.core.visuals.shared.note import noted
 from ypsil.core.visuals.shared.patterns import patterned
 from ypsil.core.visuals.shared.rooms import message_scene
@@ -82,11 +83,7 @@ def draw(
     Figures are written in ``locale`` unless the options say another; ``pictures`` are those that options can name.
     Raises DrawingRefused for an unknown visual or option.
     """
-    entry, chosen = visual(name), checked_options(name, options, pictures)
-    if isinstance(chosen, WrittenOptions):
-        locale = locale if chosen.locale == PAGE_LOCALE else chosen.locale
-        chosen = chosen.model_copy(update={"locale": locale})
-    answer = answer.written_in(locale).for_show()
+    entry, chosen, answer = _prepared(name, answer, options, locale, pictures)
     box = replace(box, beside=box.beside.for_show()) if box.beside else box
     if not answer.height:
         said = next(iter(answer.footnotes), "There are no rows that fit the question.")
@@ -103,6 +100,44 @@ def draw(
     return _drawn(entry, answer, chosen, box, style)
 
 
+def native(
+    name: str,
+    answer: Answer,
+    options: dict[str, Any],
+    scene: Scene,
+    style: HouseStyle,
+    *,
+    locale: str = DEFAULT_LOCALE,
+    pictures: Mapping[str, Picture] | None = None,
+) -> NativeChart | None:
+    """Return an answer as the chart of office programs that shows what its drawing shows; None where there is none."""
+    entry, chosen, answer = _prepared(name, answer, options, locale, pictures)
+    if entry.native is None:
+        return None
+    answer, style = _dressed(answer, chosen, style)
+    return native_chart(entry.native, answer, chosen, scene, style)
+
+
+def _prepared(
+    name: str, answer: Answer, options: dict[str, Any], locale: str, pictures: Mapping[str, Picture] | None
+) -> tuple[Visual, Options, Answer]:
+    """Return a visual with its options, and an answer as it is written in it."""
+    entry, chosen = visual(name), checked_options(name, options, pictures)
+    if isinstance(chosen, WrittenOptions):
+        locale = locale if chosen.locale == PAGE_LOCALE else chosen.locale
+        chosen = chosen.model_copy(update={"locale": locale})
+    return entry, chosen, answer.written_in(locale).for_show()
+
+
+def _dressed(answer: Answer, chosen: Options, style: HouseStyle) -> tuple[Answer, HouseStyle]:
+    """Return an answer in the unit, and a style in the palette, that are set."""
+    if isinstance(chosen, UnitOptions):
+        answer = _in_unit(answer, chosen)
+    if isinstance(chosen, PaletteOptions) and chosen.palette != HOUSE:
+        style = style.coloured(chosen.palette)
+    return answer, style
+
+
 def _way_out(entry: Visual, given: Facts) -> str:
     """Return what to do instead of drawing an answer with a visual that cannot show it."""
     better = max(VISUALS.values(), key=lambda other: fit_facts(other, given).score)
@@ -115,10 +150,7 @@ def _way_out(entry: Visual, given: Facts) -> str:
 
 def _drawn(entry: Visual, answer: Answer, chosen: Options, box: Box, style: HouseStyle) -> Scene:
     """Draw with what does not depend on the visual: units, locale, palette, patterns, a note, footnotes."""
-    if isinstance(chosen, UnitOptions):
-        answer = _in_unit(answer, chosen)
-    if isinstance(chosen, PaletteOptions) and chosen.palette != HOUSE:
-        style = style.coloured(chosen.palette)
+    answer, style = _dressed(answer, chosen, style)
     scene = _with_notes(entry, answer, chosen, box, style)
     if isinstance(chosen, PatternOptions) and chosen.patterns:
         scene = patterned(scene, style)

@@ -75,6 +75,7 @@ VISUAL = Visual(
     needs=Needs(measures=(1, 4), split="any", groups=(1, 60), series=(1, 6)),
     options=ColumnOptions,
     draw=draw,
+    native="columns",
     advice=(
         rule(0.8, "{groups} periods: columns show each amount", time=True, groups=(2, 24)),
         rule(0.4, "many periods: a line is calmer", time=True),

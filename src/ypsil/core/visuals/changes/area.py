@@ -65,6 +65,7 @@ VISUAL = Visual(
     needs=Needs(ordered=True, groups=(2, MANY), each_row="any"),
     options=AreaOptions,
     draw=draw,
+    native="areas",
     advice=(
         rule(0.2, "single rows without a time have no order", each_row=True, time=False),
         rule(0.62, "{groups} periods of one amount, from zero", time=True),

@@ -94,6 +94,7 @@ VISUAL = Visual(
     needs=Needs(measures=(2, 2), groups=(1, 60), one_unit=False, ordered=True),
     options=CombinedOptions,
     draw=draw,
+    native="columns and line",
     advice=(
         rule(0.8, "two measures with different units over {groups} periods", time=True, one_unit=False, groups=(1, 24)),
         rule(0.35, "two measures with one unit share one scale better", one_unit=True),

@@ -348,6 +348,7 @@ VISUAL = Visual(
     needs=Needs(measures=(1, 6), split="any", ordered=True, groups=(2, MANY), series=(1, 60), each_row="any"),
     options=LineOptions,
     draw=draw,
+    native="lines",
     advice=(
         rule(0.93, "{values} single values in order: a line shows the movement", each_row=True, time=True),
         rule(0.2, "single rows without a time have no order", each_row=True),

@@ -73,6 +73,7 @@ VISUAL = Visual(
     needs=Needs(measures=(1, 8), split="any", ordered=True, groups=(2, MANY), series=(2, 8), parts=True),
     options=StackedAreaOptions,
     draw=draw,
+    native="stacked areas",
     advice=(
         rule(0.7, "{series} kinds and their sum over {groups} periods", time=True, groups=(12, MANY)),
         rule(0.4, "few periods: columns show each", time=True),

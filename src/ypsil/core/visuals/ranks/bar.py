@@ -107,6 +107,7 @@ VISUAL = Visual(
     needs=Needs(measures=(1, 4), split="any", groups=(1, 60), series=(1, 6)),
     options=BarOptions,
     draw=draw,
+    native="bars",
     advice=(
         rule(0.6, "bars compare word counts exactly", words=True),
         rule(0.2, "time reads from left to right", time=True),

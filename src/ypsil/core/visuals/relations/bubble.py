@@ -87,5 +87,6 @@ VISUAL = Visual(
     ),
     options=BubbleOptions,
     draw=draw,
+    native="bubbles",
     advice=(rule(0.75, "three measures of {groups} groups"),),
 )

@@ -98,6 +98,7 @@ VISUAL = Visual(
     needs=Needs(measures=(1, 4), split="any", groups=(3, 12), series=(1, 4), negative=False, dates="never"),
     options=RadarOptions,
     draw=draw,
+    native="web",
     advice=(
         rule(0.35, "{series} profiles over {groups} values; bars compare more exactly", series=(2, 4)),
         rule(0.2, "bars compare more exactly"),

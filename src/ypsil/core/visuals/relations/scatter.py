@@ -152,6 +152,7 @@ VISUAL = Visual(
     ),
     options=ScatterOptions,
     draw=draw,
+    native="dots",
     advice=(
         rule(0.9, "{groups} names, a dot for each row: do the two go together?", each_row=True),
         rule(0.25, "time reads from left to right", time=True),

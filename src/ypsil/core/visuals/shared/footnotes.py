@@ -11,10 +11,12 @@ from ypsil.core.figures import DEFAULT_LOCALE, format_number
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import Box
 
-_SIZE_PX = 12.0
+NOTE_PX = 12.0
 _GAP_PX = 6.0
 _MOST_LINES = 3
 _LEAST_LEFT_PX = 60.0
+# What the lines below a drawing take at most.
+NOTES_PX = 1.3 * NOTE_PX * _MOST_LINES + _GAP_PX
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +32,7 @@ class Footnotes:
 def footnotes(answer: Answer, box: Box, style: HouseStyle, *more: str) -> Footnotes:
     """Return what stands below the drawing of an answer, ``more`` after it; the description has it in any case."""
     said = " ".join(f"{note}." for note in (*answer.footnotes, *more))
-    font = style.body(_SIZE_PX)
+    font = style.body(NOTE_PX)
     lines = tuple(wrap(said, box.width, font, most=_MOST_LINES)) if said else ()
     height = box.height - len(lines) * font.line_height - (_GAP_PX if lines else 0)
     if height < _LEAST_LEFT_PX:

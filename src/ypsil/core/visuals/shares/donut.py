@@ -29,6 +29,7 @@ VISUAL = Visual(
     needs=Needs(groups=(2, 12), parts=True),
     options=DonutOptions,
     draw=draw,
+    native="ring",
     advice=(
         rule(0.2, "time reads from left to right", time=True),
         rule(0.64, "{groups} parts of one whole, and the whole as a number", groups=(2, 6)),

@@ -29,6 +29,7 @@ VISUAL = Visual(
     needs=Needs(groups=(2, 12), parts=True),
     options=SliceOptions,
     draw=draw,
+    native="pie",
     advice=(
         rule(0.2, "time reads from left to right", time=True),
         rule(

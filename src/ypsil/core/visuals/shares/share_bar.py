@@ -21,6 +21,7 @@ VISUAL = Visual(
     needs=Needs(measures=(1, 8), split="any", groups=(1, 60), series=(2, 8), parts=True),
     options=HorizontalShareOptions,
     draw=draw,
+    native="shared bars",
     advice=(
         rule(0.2, "time reads from left to right", time=True),
         rule(0.7, "make-up of {groups} values, names in full"),

@@ -24,6 +24,7 @@ VISUAL = Visual(
     needs=Needs(measures=(1, 8), split="any", groups=(1, 60), series=(2, 8), parts=True),
     options=ShareOptions,
     draw=draw,
+    native="shared columns",
     advice=(
         rule(0.66, "how the make-up shifts over {groups} periods", time=True, groups=(1, 24)),
         rule(0.3, "many periods: an area is calmer", time=True),

@@ -21,6 +21,7 @@ VISUAL = Visual(
     needs=Needs(measures=(1, 8), split="any", groups=(1, 60), series=(2, 8), parts=True),
     options=HorizontalStackOptions,
     draw=draw,
+    native="stacked bars",
     advice=(
         rule(0.25, "time reads from left to right", time=True),
         rule(0.78, "{groups} values with their make-up, names in full", groups=(5, 30)),

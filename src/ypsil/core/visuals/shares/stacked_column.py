@@ -24,6 +24,7 @@ VISUAL = Visual(
     needs=Needs(measures=(1, 8), split="any", groups=(1, 60), series=(2, 8), parts=True),
     options=StackOptions,
     draw=draw,
+    native="stacked columns",
     advice=(
         rule(0.72, "{series} kinds over {groups} periods, and their total", time=True, groups=(1, 24)),
         rule(0.3, "many periods: stacked areas are calmer", time=True),

@@ -94,5 +94,6 @@ VISUAL = Visual(
     needs=Needs(groups=(1, 200), classes="needed", negative=False),
     options=HistogramOptions,
     draw=draw,
+    native="histogram",
     advice=(rule(0.95, "{groups} classes of numbers: where most values lie", classes=True),),
 )
