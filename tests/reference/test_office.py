@@ -51,7 +51,7 @@ def opened(pages, tmp_path_factory):
     (folder / "fonts.conf").write_text(_FONTS.format(fonts=FONT_FOLDER, cache=folder / "cache"))
     files = []
     for name, page in pages.items():
-        for ending in ("pptx", "xlsx"):
+        for ending in ("pptx", "docx", "xlsx"):
             files.append(folder / f"{name}-{ending}.{ending}")
             files[-1].write_bytes(file_format(ending).page(page))
     run = subprocess.run(
@@ -127,3 +127,14 @@ def test_workbooks_open_with_what_they_hold(opened, pages, name):
     text = " ".join(page.extract_text() for page in PdfReader(opened / f"{name}-xlsx.pdf").pages)
     answers = [view.drawn.answer for view in pages[name].tiles() if view.drawn.answer is not None]
     assert answers and " ".join(answers[0].sentence.split()[:3]) in " ".join(text.split())
+
+
+@pytest.mark.parametrize("name", PAGES)
+def test_documents_open_with_their_words_and_numbers(opened, pages, name):
+    text = " ".join(" ".join(page.extract_text() for page in PdfReader(opened / f"{name}-docx.pdf").pages).split())
+    for view in pages[name].tiles():
+        written = view.tile.writes(view.context)
+        if written is not None and view.scene.shapes:
+            assert " ".join(written.spoken(view.context).split())[:40] in text
+        if view.drawn.answer is not None:
+            assert view.drawn.answer.sentence.split()[0] in text
