@@ -20,11 +20,19 @@ def add_build_options(command: argparse.ArgumentParser) -> None:
     size = command.add_mutually_exclusive_group()
     size.add_argument("--scale", type=float, default=2.0)
     size.add_argument("--width", type=float, metavar="PX")
-    command.add_argument("--out", required=True, metavar="X.pdf|png|jpg|svg")
+    size.add_argument("--dpi", type=float, metavar="N", help="dots to an inch of print")
+    command.add_argument(
+        "--pages", choices=("A4", "Letter", "band"), default="", help="PDF: the paper, or a page a band"
+    )
+    command.add_argument("--bleed", action="store_true", help="PDF: 3 mm beyond the edge, with marks where it is cut")
+    command.add_argument("--numbers", action="store_true", help="PDF: tables of all numbers at the end")
+    command.add_argument("--outlines", action="store_true", help="SVG: letters as outlines")
+    command.add_argument("--out", required=True, metavar="X.pdf|png|jpg|webp|svg|html|pptx|docx|xlsx|zip")
 
 
 def build_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tuple[bytes, dict[str, Any]]:
     """Return the file that is wanted, and what is said of it; ``read`` gets the bytes of a file by its name."""
+    from ypsil.core.export.base import Delivery
     from ypsil.core.package import open_package
     from ypsil.core.package.building import Wanted, build
 
@@ -33,7 +41,16 @@ def build_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tupl
         name, path = _pair(pair, "--data")
         package = package.with_rows(name, read(path), Path(path).name)
     where = tuple(_pair(pair, "--where") for pair in parsed.where)
-    wanted = Wanted(where, parsed.band, parsed.tile, parsed.scale, parsed.width)
+    delivery = Delivery(
+        scale=parsed.scale,
+        width=parsed.width,
+        dpi=parsed.dpi,
+        paper=parsed.pages,
+        has_bleed=parsed.bleed,
+        has_numbers=parsed.numbers,
+        is_outlined=parsed.outlines,
+    )
+    wanted = Wanted(where, parsed.band, parsed.tile, delivery)
     made = build(package, Path(parsed.out).suffix.removeprefix(".").lower(), wanted)
     for problem in made.problems:
         print(f"ypsil: {Path(parsed.file).name}: {problem}", file=sys.stderr)

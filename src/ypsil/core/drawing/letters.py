@@ -64,12 +64,12 @@ class Glyph:
 
 
 @lru_cache(maxsize=4096)
-def glyphs(text: str, family: str, weight: int) -> tuple[Glyph, ...]:
+def glyphs(text: str, family: str, weight: int, is_italic: bool = False) -> tuple[Glyph, ...]:
     """Return the glyphs of one line of text as HarfBuzz shapes it, a family for each script, from left to right."""
     found = []
     pen = 0.0
-    for run, name in runs(text, family, weight):
-        run_face = face(name, weight)
+    for run, name in runs(text, family, weight, is_italic):
+        run_face = face(name, weight, is_italic)
         buffer = uharfbuzz.Buffer()
         buffer.add_str(run)
         buffer.guess_segment_properties()
@@ -90,14 +90,14 @@ def letters(text: str, font: Font) -> Letters:
     >>> round(bottom), round(-top)
     (0, 71)
     """
-    return outline(glyphs(text, font.family, font.weight), font.weight, font.size)
+    return outline(glyphs(text, font.family, font.weight, font.is_italic), font.weight, font.size, font.is_italic)
 
 
-def outline(of: Sequence[Glyph], weight: int, size: float) -> Letters:
+def outline(of: Sequence[Glyph], weight: int, size: float, is_italic: bool = False) -> Letters:
     """Return the outline of some glyphs in a size in px."""
     pen: Any = _Pen(0)
     for glyph in of:
-        glyph_face = face(glyph.family, weight)
+        glyph_face = face(glyph.family, weight, is_italic)
         pen.scale = size / glyph_face.units_per_em
         pen.x, pen.y = glyph.x * size, -glyph.y * size
         glyph_face.font.draw_glyph_with_pen(glyph.number, pen)

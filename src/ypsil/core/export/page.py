@@ -7,6 +7,8 @@ from collections.abc import Iterator, Sequence
 from ypsil.core.drawing.svg import escaped, number, scene_markup
 from ypsil.core.errors import YpsilError
 from ypsil.core.export.fonts import font_styles
+from ypsil.core.export.outlining import outlined
+from ypsil.core.export.resolution import saying_dpi
 from ypsil.core.export.typesetting import TypstPage
 from ypsil.core.layout import PagePlace
 from ypsil.core.render import Page, TileView, heading_levels
@@ -23,15 +25,20 @@ def page_to_pdf(page: Page) -> bytes:
     return _typst_page(page, page.layout.pages).compile("pdf")
 
 
-def page_to_png(page: Page, *, scale: float = 2.0) -> bytes:
-    """Return the page as PNG, ``scale`` pixels to a px; less where the picture would be too large."""
+def page_to_png(page: Page, *, scale: float = 2.0, dpi: float | None = None) -> bytes:
+    """Return the page as PNG, ``scale`` pixels to a px; less where the picture would be too large. ``dpi`` is said in
+    the file for those who print it."""
     fitting = (MAX_PNG_PIXELS / max(1.0, page.width * page.height)) ** 0.5
-    return _typst_page(page, (PagePlace(0.0, page.height),)).compile("png", ppi=96 * min(scale, fitting))
+    png = _typst_page(page, (PagePlace(0.0, page.height),)).compile("png", ppi=96 * min(scale, fitting))
+    return png if dpi is None else saying_dpi(png, dpi)
 
 
-def page_to_svg(page: Page) -> str:
-    """Return the page as one SVG file that carries the letters it needs."""
-    _refuse_empty(page)
+def page_to_svg(page: Page, *, is_outlined: bool = False) -> str:
+    """Return the page as one SVG file that carries the letters it needs, or, where it ``is_outlined``, their outlines,
+    for programs that know no fonts within."""
+    refuse_empty(page)
+    if is_outlined:
+        page = outlined(page)
     scenes = [view.scene for view in page.tiles()] + [view.header.scene for view in page.tiles() if view.header]
     grounds = [_behind(band.ground, f"ground-{band.band.id}") for band in page.bands if band.ground is not None]
     groups = "".join([*grounds, *_goals(page), *map(_group, page.painted())])
@@ -78,7 +85,7 @@ def _group(view: TileView) -> str:
 
 def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
     """Set the tiles on the pages that they start on, in reading order; those that are laid over others come last."""
-    _refuse_empty(page)
+    refuse_empty(page)
     made = TypstPage(page.width, places[0].height, page.report.title, page.report.language, page.report.style.paper)
     levels = heading_levels(page)
     for index, place in enumerate(places):
@@ -93,7 +100,7 @@ def _typst_page(page: Page, places: Sequence[PagePlace]) -> TypstPage:
                 continue
             x, y = view.middle
             with made.turned(x, y - place.y, view.turn):
-                _set_tile(made, view, place.y, levels.get(view.tile.id, 0))
+                set_tile(made, view, place.y, levels.get(view.tile.id, 0))
             _lead(made, view, place.y, page, places)
     return made
 
@@ -120,7 +127,7 @@ def _on_page(down: float, places: Sequence[PagePlace]) -> tuple[int, float]:
     return index + 1, down - places[index].y
 
 
-def _set_tile(made: TypstPage, view: TileView, top: float, level: int) -> None:
+def set_tile(made: TypstPage, view: TileView, top: float, level: int) -> None:
     """Set a tile on a page that begins so many px down."""
     if view.card is not None:
         made.add_ornament(view.card.scene, view.card.x, view.card.y - top, view.opacity)
@@ -133,6 +140,6 @@ def _set_tile(made: TypstPage, view: TileView, top: float, level: int) -> None:
         made.add_text(view.scene, view.x, view.y - top, level, view.opacity)
 
 
-def _refuse_empty(page: Page) -> None:
+def refuse_empty(page: Page) -> None:
     if not page.tiles():
         raise YpsilError("the report is empty", where=page.report.title, remedy="add something to it first")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from functools import cache
@@ -13,9 +13,9 @@ from typing import Literal
 
 import typst
 
-from ypsil.core.drawing.faces import FONT_FOLDER, JOINERS, can_set, names
+from ypsil.core.drawing.faces import FONT_FOLDER, JOINERS, SANS, can_set, names
 from ypsil.core.drawing.measure import text_width
-from ypsil.core.drawing.scene import Scene, Text
+from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.drawing.svg import number, scene_to_svg
 from ypsil.core.errors import YpsilError
 
@@ -23,6 +23,7 @@ POINTS_PER_PX = 0.75
 # The paper of a picture that lets all through that lies behind it.
 CLEAR = ""
 _JOINED_PX = 0.5
+_PLAIN = Font(SANS, 12)
 _CONTROL = re.compile(r"[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 _NO_GLYPH = "\ufffd"
 # Lines of a heading are set without height of their own, so that each baseline falls where the scene has it.
@@ -34,6 +35,10 @@ _PREAMBLE = """
   image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height, alt: alt))
 #let turned(x, y, angle, width, height, body) = place(dx: x, dy: y, rotate(angle, origin: top + left,
   box(width: 0pt, height: 0pt, place(dx: -x, dy: -y, box(width: width, height: height, body)))))
+#let scaled(x, y, by, width, height, body) = place(dx: x, dy: y, scale(x: by, y: by, origin: top + left,
+  box(width: width, height: height, body)))
+#let stretched(x, y, width, height, name) = pdf.artifact(place(dx: x, dy: y,
+  image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height, fit: "stretch")))
 #let ornament(x, y, width, height, name) = pdf.artifact(place(dx: x, dy: y,
   image(bytes(sys.inputs.at(name)), format: "svg", width: width, height: height)))
 #let cells(x, y, count, header, ..rows) = place(dx: x, dy: y,
@@ -55,6 +60,7 @@ class TypstPage:
     paper: str = "#ffffff"
     _body: list[str] = field(default_factory=list)
     _inputs: dict[str, str] = field(default_factory=dict)
+    _page_set: str = ""
 
     def turn(self, height: float) -> None:
         """Start the next page, as wide as the first and ``height`` px high."""
@@ -69,6 +75,72 @@ class TypstPage:
             within = "\n".join(self._body[first:])
             size = f"{_pt(self.width)}, {_pt(self.height)}"
             self._body[first:] = [f"#turned({_pt(x)}, {_pt(y)}, {number(degrees)}deg, {size})[{within}]"]
+
+    @contextmanager
+    def scaled(self, x: float, y: float, by: float) -> Iterator[None]:
+        """Set all that is added meanwhile ``by`` times as large, from a corner at ``x`` and ``y``."""
+        first = len(self._body)
+        yield
+        within = "\n".join(self._body[first:])
+        if within and (x or y or by != 1):
+            size = f"{_pt(self.width / by)}, {_pt(self.height / by)}"
+            self._body[first:] = [f"#scaled({_pt(x)}, {_pt(y)}, {100 * by:.4f}%, {size})[{within}]"]
+
+    def run_along(self, title: str, font: Font, fill: str, edge: float) -> None:
+        """Say the title again above all pages but the first, and number all below; ``edge`` px from the edges."""
+        size, place = _pt(font.size), _pt(edge)
+        look = f"size: {size}, font: {_families(font.family)}, fill: rgb({_string(fill)})"
+        self._page_set += (
+            f"background: context {{ if counter(page).get().first() > 1 {{ place(top + left, dx: {place}, dy: {place}, "
+            f"text({look}, {_string(title)})) }}\n place(bottom + right, dx: -{place}, dy: -{place}, "
+            f'text({look}, counter(page).display("1 / 1", both: true))) }}, '
+        )
+
+    def mark_corners(self, width: float, height: float, around: float, gap: float, length: float) -> None:
+        """Draw the lines by which a sheet of that size is cut, at its corners, ``gap`` px from these."""
+        for x, out in ((around, -1), (around + width, 1)):
+            for y, down in ((around, -1), (around + height, 1)):
+                across = (x + out * gap, y, x + out * (gap + length), y)
+                upright = (x, y + down * gap, x, y + down * (gap + length))
+                for x1, y1, x2, y2 in (across, upright):
+                    ends = f"start: ({_pt(x1)}, {_pt(y1)}), end: ({_pt(x2)}, {_pt(y2)})"
+                    self._body.append(f"#pdf.artifact(place(std.line({ends}, stroke: 0.25pt)))")
+
+    def flow(self, width: float, height: float, margin: float, font: Font, fill: str) -> None:
+        """Go on with pages that fill by themselves, in one type."""
+        size = f"width: {_pt(width)}, height: {_pt(height)}, margin: {_pt(margin)}"
+        look = f"size: {_pt(font.size)}, font: {_families(font.family)}, fill: rgb({_string(fill)})"
+        self._body.append(
+            f"#pagebreak()\n#set page({size})\n#set text({look})\n#set par(leading: 0.5em, spacing: 0.9em)\n"
+            "#show heading: it => block(above: 1.6em, below: 0.8em, text(size: 1.15em, weight: 700, it.body))"
+        )
+
+    def add_rows(
+        self,
+        title: str,
+        headings: Sequence[str],
+        rows: Sequence[Sequence[str]],
+        are_numbers: Sequence[bool],
+        said: str,
+        rule: str,
+    ) -> None:
+        """Set a table under a heading on pages that fill by themselves; its own headings stand on each of them."""
+        aligned = "".join("right, " if is_number else "left, " for is_number in are_numbers)
+        head = ", ".join(f"text(weight: 700, {_string(_plain(text))})" for text in headings)
+        cells = ", ".join(_string(_plain(cell)) for row in rows for cell in row)
+        self._body.append(
+            f"#heading(level: 2)[#{_string(_plain(title))}]\n#table(columns: {len(headings)}, align: ({aligned}), "
+            f"stroke: (x: none, y: 0.5pt + rgb({_string(rule)})), inset: (x: 6pt, y: 4pt), "
+            f"table.header({head}), {cells})"
+        )
+        if said:
+            self._body.append(f"#block[#{_string(said)}]")
+
+    def add_stretched(self, scene: Scene, x: float, y: float, width: float, height: float) -> None:
+        """Place a scene that says nothing, as wide and as high as is said."""
+        name = self._named(scene, 1.0)
+        self._inputs[name] = self._inputs[name].replace("<svg ", '<svg preserveAspectRatio="none" ', 1)
+        self._body.append(f"#stretched({_pt(x)}, {_pt(y)}, {_pt(width)}, {_pt(height)}, {_string(name)})")
 
     def add_drawing(self, scene: Scene, x: float, y: float, opacity: float = 1.0) -> None:
         """Place a scene as a vector picture with its description as alternative text."""
@@ -140,7 +212,7 @@ class TypstPage:
         """Return the file; a PDF is tagged and conforms to PDF/UA-1, which refuses a picture without text."""
         source = (
             f"#set document(title: {_string(self.title)}, date: none)\n#set text(lang: {_string(self.language)})\n"
-            f"#set page(width: {_pt(self.width)}, height: {_pt(self.height)}, margin: 0pt, "
+            f"#set page(width: {_pt(self.width)}, height: {_pt(self.height)}, margin: 0pt, {self._page_set}"
             f"fill: {f'rgb({_string(self.paper)})' if self.paper != CLEAR else 'none'})\n"
             + _PREAMBLE
             + "\n".join(self._body)
@@ -172,6 +244,15 @@ def scene_page(scene: Scene, language: str) -> TypstPage:
 def _fonts() -> typst.Fonts:
     """The shipped faces, read once."""
     return typst.Fonts(font_paths=[str(FONT_FOLDER)], include_system_fonts=False)
+
+
+def _families(family: str) -> str:
+    return "(" + "".join(f"{_string(name)}," for name in names(family)) + ")"
+
+
+def _plain(text: str) -> str:
+    """Return text without characters that no shipped face has: PDF/UA-1 allows none without a glyph."""
+    return _settable(Text(0, 0, text, _PLAIN, "#000000")).text
 
 
 def _pt(px: float) -> str:
@@ -214,7 +295,7 @@ def _goes_on(text: Text, following: Text | None) -> bool:
 
 def _line(text: Text, x: float, y: float, width: float | None = None, end: str = " ") -> str:
     """Return a line of text; a cell of a table has no width of its own, so there it is given."""
-    family = "(" + "".join(f"{_string(name)}," for name in names(text.font.family)) + ")"
+    family = _families(text.font.family)
     left = text.x - {"start": 0.0, "middle": 0.5, "end": 1.0}[text.anchor] * text_width(text.text, text.font)
     # A space after each line keeps words apart for those who read the text out or copy it.
     said = _string(text.text + end)

@@ -7,28 +7,23 @@ from dataclasses import dataclass
 
 from ypsil.core.errors import YpsilError
 from ypsil.core.export import file_format
-from ypsil.core.export.formats.jpeg import as_jpeg
-from ypsil.core.export.page import page_to_png
+from ypsil.core.export.base import AS_USUAL, Delivery
 from ypsil.core.package.opening import Package
-from ypsil.core.render import Page, compose
+from ypsil.core.render import compose
 from ypsil.core.report.document import Band, ReportBody, walk
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tables.model import Column
 from ypsil.core.tiles import AnyTile
 
-_PICTURES = ("png", "jpg", "jpeg")
-_MOST_SCALE, _MOST_PX = 8.0, 20_000
-
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """What is to be made: rows where columns have values, one band or one tile, and how large a picture is."""
+    """What is to be made: rows where columns have values, one band or one tile, and how the file is wanted."""
 
     where: tuple[tuple[str, str], ...] = ()
     band: str | None = None
     tile: str | None = None
-    scale: float = 2.0
-    width: float | None = None
+    delivery: Delivery = AS_USUAL
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,19 +46,7 @@ def build(package: Package, ending: str, wanted: Wanted) -> Built:
     if problems:
         # A file is for readers: they are not shown what is for its author.
         page = compose(report, package.tables, pictures=package.pictures, for_readers=True, is_opened=True)
-    if ending in _PICTURES:
-        png = page_to_png(page, scale=_scale(page, wanted))
-        return Built(png if ending == "png" else as_jpeg(png), problems)
-    return Built(made.page(page), problems)
-
-
-def _scale(page: Page, wanted: Wanted) -> float:
-    scale = wanted.scale if wanted.width is None else wanted.width / page.width
-    if not 0 < scale <= _MOST_SCALE or page.width * scale > _MOST_PX:
-        raise YpsilError(
-            "the picture would be too large, or nothing", remedy=f"choose a scale from 0.1 to {_MOST_SCALE:g}"
-        )
-    return scale
+    return Built(made.page(page, wanted.delivery), problems)
 
 
 def _part(report: ReportBody, wanted: Wanted) -> ReportBody:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.errors import YpsilError
-from ypsil.core.export.base import FileFormat
+from ypsil.core.export.base import Delivery, FileFormat
 from ypsil.core.package.writing import package_of
 from ypsil.core.render import Page
 
 
-def _page(page: Page) -> bytes:
+def _page(page: Page, _: Delivery) -> bytes:
     return package_of(page.report, page.context.tables, page.context.pictures)
 
 

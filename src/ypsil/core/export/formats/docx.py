@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ypsil.core.export.base import FileFormat
+from ypsil.core.export.base import Delivery, FileFormat
 
 if TYPE_CHECKING:
     from ypsil.core.render import Page
 
 
-def _page(page: Page) -> bytes:
+def _page(page: Page, _: Delivery) -> bytes:
     from ypsil.core.export.manuscript import page_to_docx
 
     return page_to_docx(page)

@@ -5,14 +5,18 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ypsil.core.drawing.scene import Scene
-from ypsil.core.export.base import FileFormat
+from ypsil.core.export.base import Delivery, FileFormat
 from ypsil.core.export.typesetting import scene_page
 
 if TYPE_CHECKING:
     from ypsil.core.render import Page
 
 
-def _page(page: Page) -> bytes:
+def _page(page: Page, delivery: Delivery) -> bytes:
+    if delivery.paper or delivery.has_bleed or delivery.has_numbers:
+        from ypsil.core.export.printing import print_pdf
+
+        return print_pdf(page, delivery)
     from ypsil.core.export.page import page_to_pdf
 
     return page_to_pdf(page)

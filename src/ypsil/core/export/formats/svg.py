@@ -6,17 +6,17 @@ from typing import TYPE_CHECKING
 
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.drawing.svg import scene_to_svg
-from ypsil.core.export.base import FileFormat
+from ypsil.core.export.base import Delivery, FileFormat
 from ypsil.core.export.fonts import font_styles
 
 if TYPE_CHECKING:
     from ypsil.core.render import Page
 
 
-def _page(page: Page) -> bytes:
+def _page(page: Page, delivery: Delivery) -> bytes:
     from ypsil.core.export.page import page_to_svg
 
-    return page_to_svg(page).encode()
+    return page_to_svg(page, is_outlined=delivery.is_outlined).encode()
 
 
 def _scene(scene: Scene, language: str) -> bytes:
