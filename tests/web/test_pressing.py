@@ -5,7 +5,7 @@ import re
 import pytest
 
 from tests.web.conftest import change
-from ypsil.web.compose.pressed import is_allowed
+from ypsil.core.reading import is_allowed
 from ypsil.web.publish.services import set_audience
 
 FILM = "https://films.example.org/tour.mp4"

@@ -195,7 +195,7 @@ LANGUAGE_CODE = "en-gb"
 TIME_ZONE = env.str("TIME_ZONE", default="UTC")
 USE_TZ = True
 STATIC_URL = "static/"
-STATICFILES_DIRS = [HERE / "static"]
+STATICFILES_DIRS = [HERE / "static", HERE.parent / "core" / "reading" / "static"]
 STATIC_ROOT = HOME / "static"
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},

@@ -18,6 +18,7 @@ from ypsil.core.drawing.faces import lacking
 from ypsil.core.drawing.signs import CATEGORIES
 from ypsil.core.errors import YpsilError
 from ypsil.core.proof.checks.missing_letters import said_of
+from ypsil.core.reading import SHOWN_NUMBERS
 from ypsil.core.render import context_of
 from ypsil.core.report import ReportBody, VisualTile
 from ypsil.core.report.amounts import lacks_unit
@@ -36,7 +37,7 @@ from ypsil.web.compose.dresses import dresses_of
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.numbers_in_texts import numbers_shown, told_in
 from ypsil.web.compose.pressed import not_shown
-from ypsil.web.compose.render import SHOWN_NUMBERS, numbers_of
+from ypsil.web.compose.render import numbers_of
 from ypsil.web.compose.services import Sources, page_of, report_for, sources_of
 from ypsil.web.compose.signs import sign_markup
 from ypsil.web.compose.tile_themes import themes_beside

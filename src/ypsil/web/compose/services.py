@@ -25,7 +25,7 @@ from ypsil.core.tiles import AnyTile, Drawn, Memory, drawings
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.layouts import layout_of
 from ypsil.web.compose.models import Report, view_of
-from ypsil.web.compose.render import page_markup
+from ypsil.web.compose.pressed import hosts
 from ypsil.web.gather.services import (
     Table,
     Version,
@@ -47,9 +47,9 @@ __all__ = [
     "broken_by",
     "compose_view",
     "forget_resting",
+    "hosts",
     "layout_of",
     "narrow_drawings",
-    "page_markup",
     "page_of",
     "report_for",
     "reports_of",

@@ -10,21 +10,20 @@ import hashlib
 from dataclasses import dataclass
 
 from django.db import transaction
-from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils import timezone
 from django_tasks import task
 
 from ypsil.core.document import read_document
 from ypsil.core.drawing.fills import AddressOf
-from ypsil.core.render import heading_levels
+from ypsil.core.reading import reading_body
 from ypsil.core.report import ReportBody
 from ypsil.web.compose.services import (
     Report,
     compose_view,
+    hosts,
     layout_of,
     narrow_drawings,
-    page_markup,
     sources_of,
     view_of,
 )
@@ -52,13 +51,8 @@ def make_page(report: Report, view: ReportBody, address_of: AddressOf = own_addr
     """Compose a report, for wide windows and for phones, with the numbers behind its drawings."""
     sources = sources_of(report, view)
     page = compose_view(view, sources, for_readers=True)
-    context = {
-        "title": view.title,
-        "bands": page_markup(page, narrow_drawings(page), address_of=address_of),
-        "has_title": bool(heading_levels(page)),
-    }
     digest, layout = layout_of(page)
-    body = render_to_string("publish/_body.html", context)
+    body = reading_body(page, narrow_drawings(page), address_of=address_of, hosts=hosts())
     return Made(view.title, body, sorted(sources.pictures), layout, digest, view.language)
 
 

@@ -18,6 +18,7 @@ from django.views.decorators.http import require_http_methods, require_safe
 
 from ypsil.core.export import FORMATS
 from ypsil.core.package import PACKAGE
+from ypsil.core.reading import direction_of
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import page_of, report_for, sources_of
 from ypsil.web.conditional import is_unchanged
@@ -153,7 +154,13 @@ def preview(request: HttpRequest, uid: str) -> HttpResponse:
 
 def _page(request: HttpRequest, made: Made, layout: str, tag: str) -> HttpResponse:
     # The body was rendered by our own templates, which escape every text.
-    context = {"title": made.title, "language": made.language, "body": mark_safe(made.body), "layout": layout}
+    context = {
+        "title": made.title,
+        "language": made.language,
+        "direction": direction_of(made.language),
+        "body": mark_safe(made.body),
+        "layout": layout,
+    }
     response = render(request, "publish/page.html", context)
     response.headers["ETag"] = tag
     return _with_hosts(response)
