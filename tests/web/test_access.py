@@ -13,6 +13,7 @@ from ypsil.web.compose.actions.keep_moment import keep_moment
 from ypsil.web.compose.actions.keep_template import keep_template
 from ypsil.web.gather.blobs import keep
 from ypsil.web.gather.models import Arrival, KeptPicture
+from ypsil.web.publish.models import MadeFile
 from ypsil.web.publish.services import publication_of
 
 OPEN = {"sign-in", "sign-out", "sign-up", "forgotten", "forgotten-sent", "new-password", "outbox"}
@@ -36,6 +37,7 @@ OWN_DESK = {
 }
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
+    "ask-file",
     "bring-style",
     "join-tables",
     "style",
@@ -77,6 +79,7 @@ def addresses(owner, table, report):
     file = {"makes": "csv", "state": Arrival.State.DONE, "original": keep(b"A")}
     made = Arrival.objects.create(owner=owner.user, name="v", file_name="v.csv", **file)
     kept = KeptPicture.objects.create(owner=owner.user, blob=keep(b"P"), media_type="image/png", width=1, height=1)
+    ordered = MadeFile.objects.create(owner=owner.user, report=report, name="r.pdf", wanted={}, content=b"%PDF")
     moment = keep_moment(owner.user, report.uid, "As it was")
     style = keep_dress(owner.user, report.uid, "Ours")
     own, _ = keep_template(owner.user, report.uid, Keeping("Ours"))
@@ -99,6 +102,7 @@ def addresses(owner, table, report):
         "published-picture": (publication_of(report).token, kept.blob_id),
         "choose": (report.uid, report.read().bands[0].id),
         "new-password": ("MQ", "a1-b2"),
+        **dict.fromkeys(("ordered", "ordered-state", "ordered-file"), (ordered.uid,)),
         "report-file": (report.uid, "svg"), "published": (publication_of(report).token,),
     }  # fmt: skip
 

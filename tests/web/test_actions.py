@@ -19,6 +19,7 @@ from ypsil.web.compose.actions.theme_words import WordsRequest
 from ypsil.web.gather.actions.rename_table import rename_table
 from ypsil.web.gather.actions.take_in import DataRequest
 from ypsil.web.gather.models import Arrival
+from ypsil.web.publish.orders import Order
 
 HERE = Path(ypsil.web.__file__).parent
 # What makes something new has nothing to look for.
@@ -63,6 +64,7 @@ def wanted(owner, table, report):
         "keep_numbers": (report.uid, "c1", "A 1\nB 2"),
         "theme_words": (report.uid, WordsRequest("c1", "Staff", ["kind"])),
         "show_table": (table.uid,),
+        "order_file": (report.uid, Order("svg")),
         "draw_page": (table.uid,),
         "take_style": (report.uid, b'{"ink": {"$type": "color", "$value": "#111111"}}', "a.json"),
         "switch_template": (report.uid, "ranked-list", [], "", {}),

@@ -240,7 +240,7 @@ def test_the_desk_lists_reports_with_miniatures_and_tables(owner, report, other)
 
 def test_settings_stand_by_topics_made_from_the_visuals_model(owner, report):
     page = owner.get(f"/reports/{report.uid}/tiles/c1/").content.decode()
-    topics = ["Numbers", "Axes", "Colours", "Notes", "Columns", "Place", "Leads to", "Its sources"]
+    topics = ["Numbers", "Axes", "Colours", "Notes", "Columns", "Place", "Leads to", "Its sources", "As a file"]
     assert re.findall(r'<details class="settings" data-topic="(.*?)">', page) == topics
     stand_open = page[page.index('<div class="settings">') : page.index('<details class="settings"')]
     assert re.findall(r'data-option="(\w+)"', stand_open) == ["palette", "emphasis", "values_on_marks"]

@@ -40,6 +40,7 @@ FIELDS = {
     "join-tables": ("table",),
     "from-text": ("text", "title", "do", "take-0", "take-1"),
     "as-template": ("title", "says", "band", "sent"),
+    "ask-file": ("ending", "band", "tile", "sizes", "size", "paper", "bleed", "numbers", "outlines"),
 }  # fmt: skip
 SENT = (
     "text", "edit", "base", "known", "theme", "words", "term", "number", "action", "wanted", "figure", "changes",
@@ -47,7 +48,7 @@ SENT = (
 ASKED = (
     "after", "sort", "dir", "find", "c0", "c3", "start", "count", "first", "columns", "name", "kind", "at", "type",
     "text", "cursor", "version", "page", "purpose", "table", "question", "visual", "term", "slot", "q", "as",
-    "revision", "way", "for", "next", "theme", "part", "of", "tile", "settings", "width", "column", "step",
+    "revision", "way", "band", "for", "next", "theme", "part", "of", "tile", "settings", "width", "column", "step",
     "number", "known", "order", "instead", "index", "times", "format", "role-amount",
 )  # fmt: skip
 

@@ -191,8 +191,8 @@ def test_a_report_says_its_language_and_writes_numbers_as_is_usual_there(owner, 
     margin = owner.get(f"/reports/{report.uid}/margin/").content.decode()
     assert '<option value="de" selected>Deutsch</option>' in margin
     assert "as usual: 1.234,5<" in margin
-    assert '<html lang="de">' in stranger.get(f"/r/{set_audience(report, 'link').token}/").content.decode()
-    assert '<html lang="de">' in owner.get(f"/reports/{report.uid}/preview/").content.decode()
+    assert '<html lang="de" dir="ltr">' in stranger.get(f"/r/{set_audience(report, 'link').token}/").content.decode()
+    assert '<html lang="de" dir="ltr">' in owner.get(f"/reports/{report.uid}/preview/").content.decode()
     made = PdfReader(io.BytesIO(owner.get(f"/reports/{report.uid}/files/pdf/").content))
     assert made.root_object["/Lang"] == "de"
 

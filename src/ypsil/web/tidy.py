@@ -24,6 +24,7 @@ def forget_ended() -> None:
     from ypsil.web.compose.services import forget_resting
     from ypsil.web.gather.services import forget_orphans
     from ypsil.web.outbox.services import forget_letters
+    from ypsil.web.publish.services import forget_files
 
     call_command("clearsessions", verbosity=0)
     forget_sent_forms(before=timezone.now() - KEPT_RESULTS)
@@ -31,6 +32,7 @@ def forget_ended() -> None:
     forget_resting()
     forget_orphans()
     forget_letters()
+    forget_files()
     shrink()
 
 

@@ -17,12 +17,14 @@ def run() -> None:
     from django.core.management import call_command
 
     from ypsil.web.gather.arrivals import resume
+    from ypsil.web.publish.files import resume_files
     from ypsil.web.publish.releases import look_at_all
     from ypsil.web.tidy import forget_ended, forget_interrupted
 
     forget_interrupted()
     forget_ended()
     resume()
+    resume_files()
     look_at_all()
     call_command("db_worker", interval=0.5, verbosity=0, startup_delay=False)
 

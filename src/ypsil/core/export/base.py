@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Literal
 
 from ypsil.core.drawing.scene import Scene
@@ -15,6 +16,7 @@ if TYPE_CHECKING:
 Paper = Literal["", "A4", "Letter", "band"]
 PX_PER_INCH = 96.0
 _LARGEST_SCALE, _MOST_PX = 8.0, 20_000
+_SIZE = re.compile(r"(\d{1,6}(?:\.\d{1,4})?) ?(x|px|dpi)")
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +36,21 @@ class Delivery:
     has_bleed: bool = False
     has_numbers: bool = False
     is_outlined: bool = False
+
+    def sized(self, size: str) -> Delivery:
+        """Return the same in another size: ``2x``, ``1200px`` or ``300dpi``; raises YpsilError for what is none.
+
+        >>> Delivery().sized("300 dpi").dpi, Delivery().sized("3x").scale, Delivery(dpi=72).sized("640px").dpi
+        (300.0, 3.0, None)
+        """
+        found = _SIZE.fullmatch(size.strip().lower())
+        if found is None:
+            raise YpsilError(f"“{size[:40]}” is no size", remedy="give it as 2x, 1200px or 300dpi")
+        number = float(found[1])
+        if found[2] == "x":
+            return replace(self, scale=number, width=None, dpi=None)
+        in_pixels = found[2] == "px"
+        return replace(self, width=number if in_pixels else None, dpi=None if in_pixels else number)
 
     def pixels(self, width: float) -> float:
         """Return how many pixels a px of a picture gets that is so many px wide; raises YpsilError where that would be

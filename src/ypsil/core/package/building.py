@@ -10,10 +10,10 @@ from ypsil.core.export import file_format
 from ypsil.core.export.base import AS_USUAL, Delivery
 from ypsil.core.package.opening import Package
 from ypsil.core.render import compose
-from ypsil.core.report.document import Band, ReportBody, walk
+from ypsil.core.report.document import ReportBody
+from ypsil.core.report.parts import part_of
 from ypsil.core.tables.conditions import Filter
 from ypsil.core.tables.model import Column
-from ypsil.core.tiles import AnyTile
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,39 +40,13 @@ def build(package: Package, ending: str, wanted: Wanted) -> Built:
     Raises YpsilError for an ending that no format has, and for columns, bands and tiles that are not there.
     """
     made = file_format("jpg" if ending == "jpeg" else ending)
-    report = _filtered(_part(package.report, wanted), package, wanted)
+    report = _filtered(part_of(package.report, wanted.band, wanted.tile), package, wanted)
     page = compose(report, package.tables, pictures=package.pictures, is_opened=True)
     problems = tuple(f"{view.tile.label()}: {problem}" for view, problem in page.problems())
     if problems:
         # A file is for readers: they are not shown what is for its author.
         page = compose(report, package.tables, pictures=package.pictures, for_readers=True, is_opened=True)
     return Built(made.page(page, wanted.delivery), problems)
-
-
-def _part(report: ReportBody, wanted: Wanted) -> ReportBody:
-    """Return a report with what is wanted of it alone; the whole without what its author has still to say."""
-    if wanted.band is None and wanted.tile is None:
-        return report.as_read()
-    if wanted.band is not None:
-        band = report.band(wanted.band)
-        if band is None:
-            there = ", ".join(one.id for one in report.bands)
-            raise YpsilError(f"there is no band “{wanted.band}”", remedy=f"its bands are: {there}")
-        return report.model_copy(update={"bands": (band,)})
-    if wanted.tile is None:
-        return report
-    for band in report.bands:
-        for tile in walk(band.tiles):
-            if tile.id == wanted.tile:
-                return report.model_copy(update={"bands": (_alone(band, tile),)})
-    raise YpsilError(f"there is no tile “{wanted.tile}”", remedy="look for its id in report.json")
-
-
-def _alone(band: Band, tile: AnyTile) -> Band:
-    """Return a band with one tile, at its upper left corner, on what it stands on."""
-    place = None if tile.place is None else tile.place.model_copy(update={"column": 0, "row": 0, "dx": 0, "dy": 0})
-    alone = tile.model_copy(update={"place": place})
-    return band.model_copy(update={"tiles": (alone,), "says_it": False, "least_rows": 0})
 
 
 def _filtered(report: ReportBody, package: Package, wanted: Wanted) -> ReportBody:

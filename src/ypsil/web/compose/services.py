@@ -26,6 +26,7 @@ from ypsil.web.accounts.services import User
 from ypsil.web.compose.layouts import layout_of
 from ypsil.web.compose.models import Report, view_of
 from ypsil.web.compose.pressed import hosts
+from ypsil.web.compose.render import band_label
 from ypsil.web.gather.services import (
     Table,
     Version,
@@ -44,6 +45,7 @@ __all__ = [
     "Held",
     "Report",
     "Sources",
+    "bands_of",
     "broken_by",
     "compose_view",
     "forget_resting",
@@ -101,6 +103,12 @@ def forget_resting() -> None:
 def report_for(asker: User, uid: str) -> Report:
     """Return a report of the asker's; there is no other (404)."""
     return get_object_or_404(reports_of(asker), uid=uid)
+
+
+def bands_of(report: Report) -> list[dict[str, str]]:
+    """Return the bands of a report that readers see, each with what it is called."""
+    shown = [band for band in report.read().bands if not band.is_tray]
+    return [{"id": band.id, "label": band_label(number, band)} for number, band in enumerate(shown, 1)]
 
 
 def compose_view(view: ReportBody, sources: Sources, *, for_readers: bool = False, is_opened: bool = False) -> Page:

@@ -7,7 +7,9 @@ import secrets
 from django.db import models
 from django.db.models.fields.json import KeyTextTransform
 
+from ypsil.web.accounts.services import User
 from ypsil.web.compose.services import Report
+from ypsil.web.uids import new_uid
 
 
 def new_token() -> str:
@@ -58,3 +60,37 @@ class Release(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["publication", "number"], name="one_release_of_a_number")]
+
+
+class MadeFile(models.Model):
+    """A file of a report that somebody asked for: how it is wanted, how far it is, and what it holds.
+
+    ``key`` names all that it is made of, so that the same is not made twice; ``content`` is kept for a day.
+    """
+
+    class State(models.TextChoices):
+        WAITING = "waiting", "Waits its turn"
+        MAKING = "making", "Being made"
+        READY = "ready", "Ready"
+        REFUSED = "refused", "Cannot be made"
+
+    uid = models.CharField(max_length=20, unique=True, default=new_uid)
+    owner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="made_files")
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="made_files")
+    name = models.CharField(max_length=120)
+    media_type = models.CharField(max_length=120)
+    wanted = models.JSONField()
+    key = models.CharField(max_length=64, db_index=True)
+    state = models.CharField(max_length=7, choices=State.choices, default=State.WAITING)
+    part_done = models.FloatField(default=0.0)
+    said = models.TextField(default="")
+    content = models.BinaryField(null=True)
+    asked = models.DateTimeField(auto_now_add=True)
+    begun = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["state", "asked"], name="files_in_turn")]
+
+    @property
+    def is_going_on(self) -> bool:
+        return self.state in (self.State.WAITING, self.State.MAKING)

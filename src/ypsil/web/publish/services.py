@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from ypsil.web.compose.services import Report
 from ypsil.web.publish import releases
+from ypsil.web.publish.files import forget_files
 from ypsil.web.publish.models import Publication, Release, new_token
+
+__all__ = [
+    "forget_files",
+    "publication_of",
+    "set_audience",
+    "show_at_once",
+    "show_changes",
+    "withdraw_link",
+]
 
 
 def publication_of(report: Report) -> Publication:

@@ -10,17 +10,13 @@ from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils.http import content_disposition_header
 from django.utils.safestring import mark_safe
-from django.utils.text import slugify
 from django.views.decorators.cache import cache_control
 from django.views.decorators.http import require_http_methods, require_safe
 
-from ypsil.core.export import FORMATS
-from ypsil.core.package import PACKAGE
 from ypsil.core.reading import direction_of
 from ypsil.web.accounts.services import asker
-from ypsil.web.compose.services import page_of, report_for, sources_of
+from ypsil.web.compose.services import bands_of, report_for, sources_of
 from ypsil.web.conditional import is_unchanged
 from ypsil.web.gather.services import picture_response, pictures_of
 from ypsil.web.program import program_digest
@@ -29,11 +25,12 @@ from ypsil.web.publish.actions.choose_audience import choose_audience
 from ypsil.web.publish.actions.show_at_once import show_at_once
 from ypsil.web.publish.actions.show_changes import show_changes
 from ypsil.web.publish.actions.withdraw_link import withdraw_link
+from ypsil.web.publish.files import made_lately
 from ypsil.web.publish.models import Publication, Release
+from ypsil.web.publish.orders import FILES, PAPERS, SIZES
 from ypsil.web.publish.releases import Made
 from ypsil.web.publish.services import publication_of
 
-FILES = {**FORMATS, PACKAGE.ending: PACKAGE}
 # Named by what it says.
 KEPT_FOR_GOOD = "public, max-age=31536000, immutable"
 _WHO_SEES = {"me": "Only you can see the report now.", "link": "Anyone with the link can see the report now."}
@@ -56,6 +53,10 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
         "publication": publication,
         "address": address,
         "formats": FILES.values(),
+        "sizes": SIZES,
+        "papers": PAPERS,
+        "bands": bands_of(report),
+        "made": made_lately(report),
         "held": sources_of(report).held,
         "shown": shown,
         "is_behind": shown is not None and shown.revision != report.revision,
@@ -164,16 +165,3 @@ def _page(request: HttpRequest, made: Made, layout: str, tag: str) -> HttpRespon
     response = render(request, "publish/page.html", context)
     response.headers["ETag"] = tag
     return _with_hosts(response)
-
-
-@login_required
-@require_safe
-def report_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
-    """The whole report as one file."""
-    report = report_for(asker(request), uid)
-    if ending not in FILES:
-        raise Http404
-    response = HttpResponse(FILES[ending].page(page_of(report, is_opened=True)), content_type=FILES[ending].media_type)
-    name = f"{slugify(str(report)) or 'report'}.{ending}"
-    response.headers["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
-    return response

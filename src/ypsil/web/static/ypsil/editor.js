@@ -3,6 +3,7 @@
 import Alpine from "../vendor/alpine-csp.esm.min.js";
 import { bindBands } from "./bench/bands.js";
 import { bindClipboard } from "./bench/clipboard.js";
+import { bindCopying } from "./bench/copying.js";
 import { bindCorners } from "./bench/corners.js";
 import { bindCompany } from "./bench/company.js";
 import { bindCommands } from "./bench/commands.js";
@@ -124,6 +125,7 @@ function start(state) {
   const files = bindFiles({ view, stage, here: document.querySelector("[data-drop-here]"), list: byId("choices"), chooser, saver, send, say, tell });
   bindClipboard({ view, margin, saver, send, say, isBusy, tell, files });
   bindPicking({ page, tell });
+  bindCopying(margin);
   const company = bindCompany({ view, saver, url: saver.url, said: byId("company") });
   view.onChosen = () => company.chosen();
   view.onDrawn = () => drawMiniatures(ladder, page);
