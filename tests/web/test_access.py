@@ -35,9 +35,13 @@ OWN_DESK = {
     "signs",
     "bring-picture",
 }
+# Of reports that are open: this one is not.
+OF_LINKS = {"come", "ask-for-link", "give-password", "kept-state"}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "ask-file",
+    "ask-for-link",
+    "give-password",
     "bring-style",
     "join-tables",
     "style",
@@ -104,6 +108,8 @@ def addresses(owner, table, report):
         "new-password": ("MQ", "a1-b2"),
         **dict.fromkeys(("ordered", "ordered-state", "ordered-file"), (ordered.uid,)),
         "report-file": (report.uid, "svg"), "published": (publication_of(report).token,),
+        **dict.fromkeys(("ask-for-link", "give-password"), (publication_of(report).token,)),
+        "come": (publication_of(report).token, "nobody"), "kept-state": (publication_of(report).token, 1),
     }  # fmt: skip
 
     patterns = [pattern for part in get_resolver().url_patterns for pattern in part.url_patterns]
@@ -124,13 +130,13 @@ def test_private_things_answer_404_to_members_and_lead_strangers_to_signing_in(a
         if name in OPEN | OWN_DESK:
             continue
         assert ask(other, name, address) == 404, name
-        assert ask(stranger, name, address) == (404 if name.startswith("published") else 302), name
+        assert ask(stranger, name, address) == (404 if name.startswith("published") or name in OF_LINKS else 302), name
 
 
 def test_the_owner_reaches_everything(addresses, owner):
     for name, address in addresses.items():
         # Tiles of typed numbers and of words have their own tests: this report's tile is neither.
-        if name not in OPEN | TYPED | {"published", "published-picture", "published-layout", "tile-term"}:
+        if name not in OPEN | TYPED | OF_LINKS | {"published", "published-picture", "published-layout", "tile-term"}:
             queries = {"table-column": "?name=Visits", "step-form": "?type=take"}
             assert ask(owner, name, address + queries.get(name, "")) in (200, 204, 302, 400, 422), name
 

@@ -20,6 +20,7 @@ from ypsil.web.gather.actions.rename_table import rename_table
 from ypsil.web.gather.actions.take_in import DataRequest
 from ypsil.web.gather.models import Arrival
 from ypsil.web.publish.orders import Order
+from ypsil.web.publish.services import Access
 
 HERE = Path(ypsil.web.__file__).parent
 # What makes something new has nothing to look for.
@@ -93,7 +94,12 @@ def wanted(owner, table, report):
         "credit_table": (table.uid, {"note": "theirs"}),
         "delete_table": (table.uid,),
         "write_file": (table.uid, 1, "csv"),
-        "choose_audience": (report.uid, "link"),
+        "set_access": (report.uid, Access("link"), ""),
+        "name_readers": (report.uid, "a@example.org", ""),
+        "forget_reader": (report.uid, "a@example.org"),
+        "renew_link": (report.uid, ""),
+        "keep_state": (report.uid, "As it was"),
+        "forget_state": (report.uid, 1),
         "show_changes": (report.uid,),
         "show_at_once": (report.uid,),
         "withdraw_link": (report.uid,),

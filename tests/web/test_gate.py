@@ -51,7 +51,7 @@ async def asked(entry, path="/r/token/", method="GET", **headers):
 @pytest.fixture
 def release(monkeypatch):
     """The number of the latest release, which a test may change."""
-    now = {"token": 7}
+    now = {"token": (7, 1)}
     monkeypatch.setattr(gate, "_latest_release", now.get)
     return now
 
@@ -64,7 +64,7 @@ def test_a_page_is_made_once_and_handed_out_as_it_was_until_the_next_release(rel
         first == second == (200, {"content-type": b"text/html", "etag": b'"a"', "content-security-policy": b"x"}, PAGE)
     )
     assert site.asked == 1
-    release["token"] = 8
+    release["token"] = (8, 1)
     get(entry)
     assert site.asked == 2
 
@@ -163,6 +163,6 @@ def test_a_release_is_found_for_whom_django_has_looked_today(owner, stranger, re
     publication = set_audience(report, "link")
     assert gate._latest_release(publication.token) is None, "the first reader of a day goes to Django"
     stranger.get(f"/r/{publication.token}/")
-    assert gate._latest_release(publication.token) == publication.latest().pk
+    assert gate._latest_release(publication.token) == (publication.latest().pk, publication.pk)
     set_audience(report, "me")
     assert gate._latest_release(publication.token) is None

@@ -33,7 +33,12 @@ FIELDS = {
     "newer-file": ("cells", "text", "way"),
     "credits": ("source", "licence", "note", "name"), "new-report": ("title", "sent"), "rename-table": ("name",),
     "held": ("accept", "column-0", "column-1", "column-99", "discard"), "other-sheet": ("sheet",),
-    "publish": ("audience", "show", "at_once"), "show-table": ("for", "report", "what"), "report-tables": ("table",),
+    "publish": (
+        "audience", "show", "at_once", "password", "ends", "no_copying", "has_password", "name", "addresses", "forget",
+        "renew", "keep", "state", "let_go",
+    ),
+    "ask-for-link": ("address",), "give-password": ("password",),
+    "show-table": ("for", "report", "what"), "report-tables": ("table",),
     "delete-version": (), "delete-table": ("sure",), "delete-report": ("sure",),
     "from-desk": ("do", "title", "tags"), "template": ("do", "title", "format", "table", "role-amount", "role-when"),
     "style": ("do", "name"), "report-style": ("do", "name", "style"),

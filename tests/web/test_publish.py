@@ -132,7 +132,7 @@ def test_an_unchanged_page_is_answered_with_304_and_a_changed_one_is_not(
     tag = stranger.get(link).headers["ETag"]
     assert stranger.get(link, headers={"if-none-match": tag}).status_code == 304
     with monkeypatch.context() as another:
-        another.setattr("ypsil.web.publish.views.program_digest", lambda: "another program")
+        another.setattr("ypsil.web.publish.reader_views.program_digest", lambda: "another program")
         assert stranger.get(link, headers={"if-none-match": tag}).status_code == 200
     with django_capture_on_commit_callbacks(execute=True):
         arrive(owner, VISITS.replace("120", "920"), table)

@@ -40,7 +40,8 @@ from ypsil.web.gather.actions.change_recipe import change_recipe
 from ypsil.web.gather.actions.credit_table import credit_table
 from ypsil.web.gather.actions.take_in import DataRequest, take_in
 from ypsil.web.gather.services import remarks_of, table_for
-from ypsil.web.publish.actions.choose_audience import choose_audience
+from ypsil.web.publish.actions.set_access import set_access
+from ypsil.web.publish.services import Access
 
 CREDITS = {
     "made_by": "Brackenshire Libraries, door counters",
@@ -88,7 +89,7 @@ def load_demo() -> None:
         kept = keep_report(author, page)
         tag_report(author, kept.uid, tags)
         kept_as[tags] = kept.uid
-        choose_audience(author, kept.uid, "link")
+        set_access(author, kept.uid, Access("link"), "")
     libraries = keep_dress(author, kept_as["monthly"], "Brackenshire Libraries").uid
     wear_dress(author, kept_as["survey"], libraries)
     wear_dress(author, pupils, keep_dress(author, kept_as["school"], "Garden club").uid)

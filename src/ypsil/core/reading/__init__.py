@@ -6,17 +6,20 @@ from ypsil.core.reading.body import SHOWN_NUMBERS, reading_body
 from ypsil.core.reading.direction import direction_of
 from ypsil.core.reading.places import places_css
 from ypsil.core.reading.pressed import NOBODY, Hosts, is_allowed, shown_in_place
+from ypsil.core.reading.spoken import Heard, heard
 from ypsil.core.reading.tiles import body_of, card_of, ground_of
 from ypsil.core.reading.words import prose_markup
 
 __all__ = [
     "NOBODY",
     "SHOWN_NUMBERS",
+    "Heard",
     "Hosts",
     "body_of",
     "card_of",
     "direction_of",
     "ground_of",
+    "heard",
     "is_allowed",
     "places_css",
     "prose_markup",

@@ -24,15 +24,18 @@ def reading_body(
     *,
     address_of: AddressOf = data_address,
     hosts: Hosts = NOBODY,
+    has_numbers: bool = True,
 ) -> str:
     """Return the bands of a page as HTML. Drawings in ``narrow``, by the ids of tiles, are shown on phones in place of
-    the wide ones; ``address_of`` tells where the reader finds pictures."""
+    the wide ones; ``address_of`` tells where the reader finds pictures; ``has_numbers`` whether the numbers behind
+    drawings stand there as tables."""
     levels = heading_levels(page)
     sources = page.sources()
     at = "" if sources is None else sources.tile.id
     title = "" if levels else f'<h1 class="visually-hidden">{escaped(page.report.title)}</h1>\n'
     return title + "".join(
-        _band(band, number, levels, narrow or {}, address_of, hosts, at) for number, band in enumerate(page.bands, 1)
+        _band(band, number, levels, narrow or {}, address_of, hosts, at, has_numbers=has_numbers)
+        for number, band in enumerate(page.bands, 1)
     )
 
 
@@ -44,10 +47,14 @@ def _band(
     address_of: AddressOf,
     hosts: Hosts,
     sources_at: str,
+    *,
+    has_numbers: bool,
 ) -> str:
     name = band.band.id
     tiles = "".join(
         "".join(_tile(view, levels.get(view.tile.id, 0), narrow.get(view.tile.id), address_of, hosts, sources_at))
+        + (_numbers_of(view) if has_numbers else "")
+        + "</div>\n"
         for view in band.tiles
     )
     label = escaped(band.band.message or f"Part {number}")
@@ -74,9 +81,12 @@ def _tile(
     if points and sources_at:
         said = f'<span class="visually-hidden">Sources: {escaped(points)}</span>'
         yield f'<a class="cites" href="#at-{sources_at}">{said}</a>'
-    if view.drawn.answer is not None and not view.drawn.problem:
-        yield _numbers(view.drawn.answer, label)
-    yield "</div>\n"
+
+
+def _numbers_of(view: TileView) -> str:
+    if view.drawn.answer is None or view.drawn.problem:
+        return ""
+    return _numbers(view.drawn.answer, escaped(view.scene.name or view.tile.label()))
 
 
 def _numbers(answer: Answer, label: str) -> str:

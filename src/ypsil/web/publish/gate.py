@@ -16,6 +16,7 @@ from django.utils import timezone
 
 from ypsil.core.cache import Cache
 from ypsil.web.conditional import is_unchanged
+from ypsil.web.publish import openings
 
 Message = dict[str, Any]
 Receive = Callable[[], Awaitable[Message]]
@@ -25,11 +26,13 @@ _Key = tuple[object, ...]
 
 _PAGE = re.compile(r"/r/([\w-]{1,40})/")
 _LATEST = """
-SELECT latest.id, page.looked_at FROM publish_publication page JOIN publish_release latest
-ON latest.publication_id = page.id WHERE page.token = %s AND page.audience = 'link' ORDER BY latest.number DESC LIMIT 1
+SELECT latest.id, page.looked_at, page.id FROM publish_publication page JOIN publish_release latest
+ON latest.publication_id = page.id WHERE page.token = %s AND page.audience = 'link' AND page.password = ''
+AND (page.ends IS NULL OR page.ends > %s) ORDER BY latest.number DESC LIMIT 1
 """
 
 
+_WRITE_EVERY_S = 2.0
 _OF_THE_BODY = (b"content-length", b"content-type", b"content-encoding")
 
 
@@ -54,13 +57,17 @@ class ReadersGate:
         self.application = application
         self.answers: Cache[_Key, Answer] = Cache("published pages", most_bytes, lambda one: len(one.body))
         self._making: dict[_Key, asyncio.Event] = {}
+        self._writing: asyncio.Task[None] | None = None
 
     async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
         page = _PAGE.fullmatch(scope["path"]) if scope["type"] == "http" and scope["method"] == "GET" else None
-        release = await asyncio.to_thread(_latest_release, page[1]) if page else None
-        if page is None or release is None:
+        found_release = await asyncio.to_thread(_latest_release, page[1]) if page else None
+        if page is None or found_release is None:
             await self.application(scope, receive, send)
+            if page is not None:
+                self._write_down()
             return
+        release, publication = found_release
         asked = dict(scope["headers"])
         # Django has allowed this host, and this way of asking, at least once.
         encoding = b"gzip" in asked.get(b"accept-encoding", b"")
@@ -73,10 +80,17 @@ class ReadersGate:
         if found is None:
             await self._made(key, scope, receive, send)
             return
+        openings.count(publication)
+        self._write_down()
         is_same = is_unchanged(asked.get(b"if-none-match", b"").decode("latin-1"), found.tag.decode("latin-1"))
         headers = found.unchanged if is_same else found.headers
         await send({"type": "http.response.start", "status": 304 if is_same else 200, "headers": headers})
         await send({"type": "http.response.body", "body": b"" if is_same else found.body})
+
+    def _write_down(self) -> None:
+        """Let the openings of a few seconds be written down together."""
+        if self._writing is None or self._writing.done():
+            self._writing = asyncio.create_task(_write_down_soon())
 
     async def _made(self, key: _Key, scope: Message, receive: Receive, send: Send) -> None:
         """Let Django answer, and keep the answer for those that come after."""
@@ -88,17 +102,22 @@ class ReadersGate:
             self._making.pop(key, None)
 
 
-def _latest_release(token: str) -> int | None:
-    """Return the number of the release that readers of a link see. None leaves it to Django: no such link, nothing
-    made yet, or the first reader of a day."""
+async def _write_down_soon() -> None:
+    await asyncio.sleep(_WRITE_EVERY_S)
+    await asyncio.to_thread(openings.write_down)
+
+
+def _latest_release(token: str) -> tuple[int, int] | None:
+    """Return the number of the release that readers of a link see, and that of its publication. None leaves it to
+    Django: no such link, one that is not for everybody, nothing made yet, or the first reader of a day."""
     try:
         with connection.cursor() as cursor:
-            cursor.execute(_LATEST, [token])
+            cursor.execute(_LATEST, [token, connection.ops.adapt_datetimefield_value(timezone.now())])
             row = cursor.fetchone()
     except DatabaseError:
         connection.close()
         return None
-    return int(row[0]) if row and str(row[1]) == timezone.localdate().isoformat() else None
+    return (int(row[0]), int(row[2])) if row and str(row[1]) == timezone.localdate().isoformat() else None
 
 
 class _Recorder:

@@ -21,15 +21,21 @@ class Publication(models.Model):
     """Who can see a report. The link stays the same until it is withdrawn for good.
 
     ``shows_at_once`` lets each change reach readers by itself; ``looked_at`` is the day on which somebody read it last.
+    ``password`` is a digest, empty for none; after ``ends`` the link says that it has ended. Where it ``lets_copy``,
+    the numbers behind drawings can be read as tables.
     """
 
     class Audience(models.TextChoices):
         ME = "me", "Only me"
+        NAMED = "named", "People I name"
         LINK = "link", "Anyone with the link"
 
     report = models.OneToOneField(Report, on_delete=models.CASCADE, related_name="publication")
     token = models.CharField(max_length=40, unique=True, default=new_token)
-    audience = models.CharField(max_length=4, choices=Audience.choices, default=Audience.ME)
+    audience = models.CharField(max_length=5, choices=Audience.choices, default=Audience.ME)
+    password = models.CharField(max_length=200, default="", blank=True)
+    ends = models.DateTimeField(null=True)
+    lets_copy = models.BooleanField(default=True)
     shows_at_once = models.BooleanField(default=False)
     looked_at = models.DateField(null=True)
     changed = models.DateTimeField(auto_now=True)
@@ -39,11 +45,18 @@ class Publication(models.Model):
         spoken = KeyTextTransform("language", "document")
         return self.releases.defer("document").annotate(spoken=spoken).order_by("-number").first()
 
+    @property
+    def is_open(self) -> bool:
+        """Whether anybody but its author can get in at all."""
+        return self.audience != self.Audience.ME
+
 
 class Release(models.Model):
     """What readers see: a document as it was at a revision, drawn with its tables as they were.
 
-    ``key`` names all that it was made of; ``body`` is the page between its head and its foot.
+    ``key`` names all that it was made of; ``body`` is the page between its head and its foot. One that is ``kept_as``
+    something stays as it is, beside those that follow the data; its body has the addresses of the link that there was
+    then.
     """
 
     publication = models.ForeignKey(Publication, on_delete=models.CASCADE, related_name="releases")
@@ -57,9 +70,48 @@ class Release(models.Model):
     layout = models.TextField(default="")
     layout_digest = models.CharField(max_length=64, default="")
     made = models.DateTimeField(auto_now_add=True)
+    kept_as = models.CharField(max_length=80, default="", blank=True)
+    kept_token = models.CharField(max_length=40, default="", blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["publication", "number"], name="one_release_of_a_number")]
+
+
+class Invited(models.Model):
+    """Somebody who was named by address as a reader; ``key`` is in the link that only they were sent."""
+
+    publication = models.ForeignKey(Publication, on_delete=models.CASCADE, related_name="invited")
+    address = models.EmailField()
+    key = models.CharField(max_length=40, unique=True, default=new_token)
+    named = models.DateTimeField(auto_now_add=True)
+    written = models.DateTimeField(null=True)
+    came = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["publication", "address"], name="one_invitation_to_an_address")]
+
+
+class Openings(models.Model):
+    """How often a report was opened on a day, by whomever."""
+
+    publication = models.ForeignKey(Publication, on_delete=models.CASCADE, related_name="openings")
+    day = models.DateField()
+    count = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["publication", "day"], name="one_count_a_day")]
+
+
+class WrongPassword(models.Model):
+    """How often somebody gave a wrong password lately; ``who`` is a digest of the address that they came from."""
+
+    publication = models.ForeignKey(Publication, on_delete=models.CASCADE, related_name="wrong_passwords")
+    who = models.CharField(max_length=64)
+    count = models.PositiveIntegerField(default=0)
+    since = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["publication", "who"], name="one_count_of_wrong_passwords")]
 
 
 class MadeFile(models.Model):

@@ -47,12 +47,14 @@ class Made:
     language: str
 
 
-def make_page(report: Report, view: ReportBody, address_of: AddressOf = own_address) -> Made:
+def make_page(
+    report: Report, view: ReportBody, address_of: AddressOf = own_address, *, has_numbers: bool = True
+) -> Made:
     """Compose a report, for wide windows and for phones, with the numbers behind its drawings."""
     sources = sources_of(report, view)
     page = compose_view(view, sources, for_readers=True)
     digest, layout = layout_of(page)
-    body = reading_body(page, narrow_drawings(page), address_of=address_of, hosts=hosts())
+    body = reading_body(page, narrow_drawings(page), address_of=address_of, hosts=hosts(), has_numbers=has_numbers)
     return Made(view.title, body, sorted(sources.pictures), layout, digest, view.language)
 
 
@@ -65,12 +67,12 @@ def release(publication: Publication, *, with_changes: bool) -> Release:
     document = report.document if takes_changes or last is None else last.document
     revision = report.revision if takes_changes or last is None else last.revision
     view = view_of(read_document(document))
-    key = _key(report, publication.token, document, view)
+    key = _key(report, publication, document, view)
     if last is not None and last.key == key:
         if takes_changes and last.revision != revision:
             Release.objects.filter(pk=last.pk).update(revision=revision, document=document)
         return last
-    made = make_page(report, view, _addresses(publication.token))
+    made = make_page(report, view, _addresses(publication.token), has_numbers=publication.lets_copy)
     with transaction.atomic():
         number = 1 if last is None else last.number + 1
         kept, _ = Release.objects.update_or_create(
@@ -87,15 +89,16 @@ def release(publication: Publication, *, with_changes: bool) -> Release:
                 "layout_digest": made.layout_digest,
             },
         )
-        publication.releases.filter(number__lte=number - KEPT_RELEASES).delete()
+        publication.releases.filter(number__lte=number - KEPT_RELEASES, kept_as="").delete()
     return kept
 
 
-def _key(report: Report, token: str, document: object, view: ReportBody) -> str:
+def _key(report: Report, publication: Publication, document: object, view: ReportBody) -> str:
     """Return a digest of all that a release shows: its document, its tables as they are, the program that draws it."""
     states = table_states(list(tables_of(report.owner)))
     used = sorted(f"{uid}={states.get(uid, '')}" for uid in view.tables())
-    return hashlib.sha256("\n".join([program_digest(), token, repr(document), *used]).encode()).hexdigest()
+    said = [program_digest(), publication.token, str(publication.lets_copy), repr(document), *used]
+    return hashlib.sha256("\n".join(said).encode()).hexdigest()
 
 
 def _addresses(token: str) -> AddressOf:
@@ -104,7 +107,7 @@ def _addresses(token: str) -> AddressOf:
 
 def release_due(owner_id: int) -> None:
     """Make the releases that newer data, or changes that are shown at once, call for."""
-    open_ones = Publication.objects.filter(report__owner_id=owner_id, audience=Publication.Audience.LINK)
+    open_ones = Publication.objects.filter(report__owner_id=owner_id).exclude(audience=Publication.Audience.ME)
     for publication in open_ones.select_related("report__owner"):
         release(publication, with_changes=publication.shows_at_once)
 
@@ -120,7 +123,7 @@ def look_again(publication: Publication) -> None:
 
 def look_at_all() -> None:
     """Let all that is due be made: this program may draw otherwise than the one before."""
-    open_ones = Publication.objects.filter(audience=Publication.Audience.LINK)
+    open_ones = Publication.objects.exclude(audience=Publication.Audience.ME)
     for owner_id in sorted(set(open_ones.values_list("report__owner_id", flat=True))):
         release_in_background.enqueue(owner_id)
 

@@ -1,0 +1,226 @@
+"""The published page itself, the doors before it, and its author's previews."""
+
+from __future__ import annotations
+
+from csp.constants import SELF
+from django.conf import settings
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.utils.safestring import mark_safe
+from django.views.decorators.http import require_POST, require_safe
+
+from ypsil.core.reading import direction_of, heard
+from ypsil.web.accounts.services import asker
+from ypsil.web.compose.services import compose_view, report_for, sources_of
+from ypsil.web.conditional import is_unchanged
+from ypsil.web.gather.services import picture_response, pictures_of
+from ypsil.web.program import program_digest
+from ypsil.web.publish import openings, releases
+from ypsil.web.publish.access import Verdict, is_barred, is_right, knows_password, let_in, verdict_on
+from ypsil.web.publish.inviting import write_again
+from ypsil.web.publish.models import Publication, Release
+from ypsil.web.publish.releases import Made
+from ypsil.web.publish.services import publication_of
+
+# Named by what it says.
+KEPT_FOR_GOOD = "public, max-age=31536000, immutable"
+
+
+def _with_hosts(response: HttpResponse) -> HttpResponse:
+    """Let a page of readers show what comes from the hosts that this installation allows."""
+    allowed = {"media-src": settings.MEDIA_HOSTS, "frame-src": settings.FRAME_HOSTS}
+    response._csp_update = {  # type: ignore[attr-defined]
+        name: [SELF, *(f"https://{part}{host}" for host in hosts for part in ("", "*."))]
+        for name, hosts in allowed.items()
+        if hosts
+    }
+    return response
+
+
+def _asked_for(token: str) -> Publication | None:
+    """Return the publication of a link. The report's document is long, and readers are shown a release of it."""
+    shown = Publication.objects.filter(token=token, report__rests_since=None).select_related("report__owner")
+    return shown.defer("report__document").first()
+
+
+def _shown(request: HttpRequest, token: str) -> Publication:
+    """Return the publication of a link for whoever may read it; for others nothing is there (404)."""
+    publication = _asked_for(token)
+    if publication is None or verdict_on(request, publication) is not Verdict.SHOWN:
+        raise Http404
+    return publication
+
+
+def _turned_away(request: HttpRequest, publication: Publication, verdict: Verdict) -> HttpResponse:
+    """Return what somebody sees who may not read a report, or not yet."""
+    context = {"token": publication.token, "ends": publication.ends, "verdict": verdict.name.lower()}
+    status = {Verdict.ENDED: 410, Verdict.PASSWORD: 403, Verdict.NAMED: 403}[verdict]
+    response = render(request, "publish/door.html", context, status=status)
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+@require_safe
+def published(request: HttpRequest, token: str) -> HttpResponse:
+    """The page a reader sees: the latest release. A link that was withdrawn and one that never was look the same."""
+    publication = _asked_for(token)
+    verdict = Verdict.GONE if publication is None else verdict_on(request, publication)
+    if publication is None or verdict is Verdict.GONE:
+        return render(request, "publish/gone.html", status=404)
+    if verdict is not Verdict.SHOWN:
+        return _turned_away(request, publication, verdict)
+    openings.count(publication.pk)
+    return _cached(_latest(request, publication), publication)
+
+
+def _cached(response: HttpResponse, publication: Publication) -> HttpResponse:
+    """Let a page for everybody be asked for anew each time; one that is not for everybody be kept nowhere."""
+    is_for_all = publication.audience == Publication.Audience.LINK and not publication.password
+    response.headers["Cache-Control"] = "no-cache, private" if is_for_all else "no-store, private"
+    return response
+
+
+def _latest(request: HttpRequest, publication: Publication) -> HttpResponse:
+    token = publication.token
+    found = publication.latest() or releases.release(publication, with_changes=True)
+    releases.look_again(publication)
+    tag = f'"{found.key[:32]}-{program_digest()[:8]}"'
+    if is_unchanged(request.headers.get("If-None-Match"), tag):
+        return HttpResponse(status=304, headers={"ETag": tag})
+    language = getattr(found, "spoken", None) or found.document.get("language", "en")
+    made = Made(found.title, found.body, [], found.layout, found.layout_digest, language)
+    return _page(request, made, reverse("published-layout", args=[token, found.layout_digest]), tag)
+
+
+@require_safe
+def published_layout(request: HttpRequest, token: str, digest: str) -> HttpResponse:
+    """The style sheet that puts the tiles of a release in their places."""
+    releases_of = Release.objects.filter(publication=_shown(request, token))
+    text = releases_of.filter(layout_digest=digest).values_list("layout", flat=True).first()
+    if text is None:
+        raise Http404
+    return HttpResponse(text, content_type="text/css", headers={"Cache-Control": KEPT_FOR_GOOD})
+
+
+@require_safe
+def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResponse:
+    """A picture of a published page, for whoever may see the page."""
+    publication = _shown(request, token)
+    name = f"picture:{digest}"
+    latest = publication.latest()
+    shown = [] if latest is None else [latest.pictures]
+    kept = publication.releases.exclude(kept_as="").values_list("pictures", flat=True)
+    if not any(name in pictures for pictures in [*shown, *kept]):
+        raise Http404
+    return picture_response(get_object_or_404(pictures_of(publication.report.owner), blob_id=digest))
+
+
+@require_safe
+def kept_state(request: HttpRequest, token: str, number: int) -> HttpResponse:
+    """A state of a report that its author kept, for whoever may read the report."""
+    publication = _asked_for(token)
+    verdict = Verdict.GONE if publication is None else verdict_on(request, publication)
+    found = publication and publication.releases.filter(number=number).exclude(kept_as="").first()
+    if publication is None or verdict is Verdict.GONE or not found:
+        return render(request, "publish/gone.html", status=404)
+    if verdict is not Verdict.SHOWN:
+        return _turned_away(request, publication, verdict)
+    language = str(found.document.get("language", "en"))
+    # Its pictures are found at the link that there is now.
+    body = found.body.replace(f"/r/{found.kept_token}/", f"/r/{token}/")
+    made = Made(f"{found.title}: {found.kept_as}", body, [], found.layout, found.layout_digest, language)
+    layout = reverse("published-layout", args=[token, found.layout_digest])
+    tag = f'"{found.key[:32]}-{program_digest()[:8]}-kept"'
+    return _cached(_page(request, made, layout, tag, kept_as=found.kept_as), publication)
+
+
+@require_safe
+def come(request: HttpRequest, token: str, key: str) -> HttpResponse:
+    """Let somebody in who comes by the link that only they were sent."""
+    publication = _asked_for(token)
+    invited = publication and publication.invited.filter(key=key).first()
+    if publication is None or not publication.is_open or not invited:
+        return render(request, "publish/gone.html", status=404)
+    response = redirect("published", token)
+    let_in(response, request, invited)
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+@require_POST
+def ask_for_link(request: HttpRequest, token: str) -> HttpResponse:
+    """Send somebody who is named their link again; whether anybody is named is said to nobody."""
+    publication = _asked_for(token)
+    if publication is None or publication.audience != Publication.Audience.NAMED:
+        return render(request, "publish/gone.html", status=404)
+    write_again(publication, request.POST.get("address", "")[:254], request.build_absolute_uri("/").rstrip("/"))
+    response = render(request, "publish/door.html", {"token": token, "verdict": "sent"})
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+@require_POST
+def give_password(request: HttpRequest, token: str) -> HttpResponse:
+    """Let somebody in who knows the password; who gives many wrong ones has to wait."""
+    publication = _asked_for(token)
+    if publication is None or not publication.is_open or not publication.password:
+        return render(request, "publish/gone.html", status=404)
+    context = {"token": token, "verdict": "password"}
+    if is_barred(request, publication):
+        response = render(request, "publish/door.html", {**context, "is_barred": True}, status=429)
+        response.headers["Retry-After"] = "900"
+    elif is_right(request, publication, request.POST.get("password", "")[:200]):
+        response = redirect("published", token)
+        knows_password(response, request, publication)
+    else:
+        response = render(request, "publish/door.html", {**context, "is_wrong": True}, status=403)
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+@login_required
+@require_safe
+def preview(request: HttpRequest, uid: str) -> HttpResponse:
+    """The page as readers would see it now, for its author, published or not."""
+    report = report_for(asker(request), uid)
+    tag = f'"{sources_of(report).digest}"'
+    if is_unchanged(request.headers.get("If-None-Match"), tag):
+        return HttpResponse(status=304, headers={"ETag": tag})
+    made = releases.make_page(report, report.read(), has_numbers=publication_of(report).lets_copy)
+    return _page(request, made, reverse("layout", args=[uid, made.layout_digest]), tag)
+
+
+@login_required
+@require_safe
+def as_others(request: HttpRequest, uid: str) -> HttpResponse:
+    """What others get of a report: strangers, people who are named, a phone, paper, and those who listen."""
+    report = report_for(asker(request), uid)
+    publication = publication_of(report)
+    page = compose_view(report.read(), sources_of(report), for_readers=True)
+    context = {
+        "report": report,
+        "title": str(report),
+        "stage": "publish",
+        "publication": publication,
+        "has_ended": publication.ends is not None and publication.ends <= timezone.now(),
+        "heard": [one for one in heard(page) if publication.lets_copy or one.kind != "Button"],
+    }
+    return render(request, "publish/as_others.html", context)
+
+
+def _page(request: HttpRequest, made: Made, layout: str, tag: str, *, kept_as: str = "") -> HttpResponse:
+    # The body was rendered by our own templates, which escape every text.
+    context = {
+        "title": made.title,
+        "language": made.language,
+        "direction": direction_of(made.language),
+        "body": mark_safe(made.body),
+        "layout": layout,
+        "kept_as": kept_as,
+    }
+    response = render(request, "publish/page.html", context)
+    response.headers["ETag"] = tag
+    return _with_hosts(response)
