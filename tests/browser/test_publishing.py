@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
-from tests.browser.conftest import editor_is_ready, open_report, unfold
+from tests.browser.conftest import editor_is_ready, made_report, open_report, send, unfold
 from tests.browser.test_access import violations
 
 pytestmark = pytest.mark.browser
@@ -50,3 +50,71 @@ def test_a_tile_is_copied_as_a_picture(desk, server):
     )
     assert min(size) > 100
     desk.context.clear_permissions()
+
+
+def test_open_pages_follow_within_a_second_with_a_quiet_sign(desk, server, browser):
+    text = {"id": "n1", "type": "text", "text": "Before", "place": {"column": 0, "row": 0, "width": 12, "height": 6}}
+    still = {"id": "n2", "type": "text", "text": "Stays", "place": {"column": 12, "row": 0, "width": 12, "height": 6}}
+    made_report(desk, server, "Followed", [{"type": "add_band", "band": {"id": "b1", "tiles": [text, still]}}])
+    uid = uid_of(desk)
+    desk.goto(f"{server}/reports/{uid}/publish/")
+    desk.get_by_label("Anyone with the link").check()
+    desk.get_by_role("button", name="Keep this", exact=True).click()
+    desk.get_by_role("button", name="Show each change at once").click()
+    link = desk.locator("a.address").get_attribute("href")
+    context = browser.new_context(viewport={"width": 390, "height": 800})
+    reader = context.new_page()
+    reader.goto(link)
+    expect(reader.locator("#at-n1 .spoken")).to_have_text("Before")
+    mark = reader.locator("#at-n2").evaluate("(tile) => (tile.before = true)")
+    assert mark
+    desk.goto(f"{server}/reports/{uid}/")
+    editor_is_ready(desk)
+    send(desk, [{"type": "change_tile", "tile": "n1", "changes": {"text": "After"}}])
+    expect(reader.locator("#at-n1 .spoken")).to_have_text("After", timeout=8_000)
+    expect(reader.locator(".tile.newer")).to_have_count(1)
+    expect(reader.get_by_role("status").first).to_have_text("One part of this page has newer numbers.")
+    assert reader.locator("#at-n2").evaluate("(tile) => tile.before === true"), "what did not change is left alone"
+    assert violations(reader) == []
+    send(desk, [{"type": "add_band", "band": {"id": "b2", "tiles": [{"type": "text", "text": "One more"}]}}])
+    expect(reader.get_by_text("One more").first).to_be_attached(timeout=8_000)
+    context.close()
+
+
+def test_a_report_is_read_by_somebody_who_is_named_and_knows_the_password(desk, server, browser):
+    made_report(
+        desk, server, "For few", [{"type": "add_band", "band": {"tiles": [{"type": "text", "text": "Secret"}]}}]
+    )
+    desk.goto(f"{server}/reports/{uid_of(desk)}/publish/")
+    desk.get_by_label("People I name").check()
+    desk.get_by_text("A password, an end, no copying").click()
+    desk.get_by_label("Password").fill("open sesame")
+    assert violations(desk) == []
+    desk.get_by_role("button", name="Keep this", exact=True).click()
+    desk.get_by_label("Name people").fill("reader.of.few@example.org")
+    desk.get_by_role("button", name="Name them, and write to them").click()
+    expect(desk.get_by_text("reader.of.few@example.org is named.")).to_be_visible()
+    link = desk.locator("a.address").get_attribute("href")
+    context = browser.new_context()
+    reader = context.new_page()
+    reader.goto(link)
+    expect(reader.get_by_role("heading")).to_have_text("This report is for people whom its author named")
+    assert violations(reader) == []
+    for _ in range(40):
+        reader.goto(f"{server}/outbox/")
+        found = re.search(rf"{re.escape(link)}come/[\w-]+/", reader.locator("body").inner_text())
+        if found:
+            break
+        reader.wait_for_timeout(250)
+    reader.goto(found[0])
+    assert violations(reader) == []
+    reader.get_by_label("The password of this report").fill("wrong")
+    reader.get_by_role("button", name="Read it").click()
+    expect(reader.get_by_role("alert")).to_contain_text("That is not the password")
+    reader.get_by_label("The password of this report").fill("open sesame")
+    reader.keyboard.press("Enter")
+    expect(reader.get_by_text("Secret").first).to_be_attached()
+    context.close()
+    desk.goto(f"{server}/reports/{uid_of(desk)}/as-others/")
+    expect(desk.frame_locator("iframe.phone").get_by_text("Secret").first).to_be_attached()
+    assert violations(desk) == []

@@ -36,7 +36,7 @@ OWN_DESK = {
     "bring-picture",
 }
 # Of reports that are open: this one is not.
-OF_LINKS = {"come", "ask-for-link", "give-password", "kept-state"}
+OF_LINKS = {"come", "ask-for-link", "give-password", "kept-state", "live-page"}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "ask-file",
@@ -108,7 +108,7 @@ def addresses(owner, table, report):
         "new-password": ("MQ", "a1-b2"),
         **dict.fromkeys(("ordered", "ordered-state", "ordered-file"), (ordered.uid,)),
         "report-file": (report.uid, "svg"), "published": (publication_of(report).token,),
-        **dict.fromkeys(("ask-for-link", "give-password"), (publication_of(report).token,)),
+        **dict.fromkeys(("ask-for-link", "give-password", "live-page"), (publication_of(report).token,)),
         "come": (publication_of(report).token, "nobody"), "kept-state": (publication_of(report).token, 1),
     }  # fmt: skip
 
@@ -144,7 +144,7 @@ def test_the_owner_reaches_everything(addresses, owner):
 def test_head_answers_as_get_does_with_nothing_in_it(addresses, owner):
     for name, address in addresses.items():
         # What goes on for ever is not compared.
-        if name not in POSTED | {"sign-out", "published-layout", "published-picture", "live"}:
+        if name not in POSTED | {"sign-out", "published-layout", "published-picture", "live", "live-page"}:
             head, whole = owner.head(address), owner.get(address)
             assert (name, head.status_code, head.content) == (name, whole.status_code, b"")
 

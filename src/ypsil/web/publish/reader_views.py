@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from asgiref.sync import sync_to_async
 from csp.constants import SELF
 from django.conf import settings
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -18,7 +21,7 @@ from ypsil.web.compose.services import compose_view, report_for, sources_of
 from ypsil.web.conditional import is_unchanged
 from ypsil.web.gather.services import picture_response, pictures_of
 from ypsil.web.program import program_digest
-from ypsil.web.publish import openings, releases
+from ypsil.web.publish import live, openings, releases
 from ypsil.web.publish.access import Verdict, is_barred, is_right, knows_password, let_in, verdict_on
 from ypsil.web.publish.inviting import write_again
 from ypsil.web.publish.models import Publication, Release
@@ -92,7 +95,8 @@ def _latest(request: HttpRequest, publication: Publication) -> HttpResponse:
         return HttpResponse(status=304, headers={"ETag": tag})
     language = getattr(found, "spoken", None) or found.document.get("language", "en")
     made = Made(found.title, found.body, [], found.layout, found.layout_digest, language)
-    return _page(request, made, reverse("published-layout", args=[token, found.layout_digest]), tag)
+    more = {"live": reverse("live-page", args=[token]), "release": found.number}
+    return _page(request, made, reverse("published-layout", args=[token, found.layout_digest]), tag, **more)
 
 
 @require_safe
@@ -116,6 +120,18 @@ def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResp
     if not any(name in pictures for pictures in [*shown, *kept]):
         raise Http404
     return picture_response(get_object_or_404(pictures_of(publication.report.owner), blob_id=digest))
+
+
+@require_safe
+async def live_page(request: HttpRequest, token: str) -> StreamingHttpResponse:
+    """Server-sent events: the number of the newest release, whenever there is another."""
+    publication = await sync_to_async(_shown)(request, token)
+    reply = StreamingHttpResponse(live.events(publication.pk), content_type="text/event-stream")
+    # Events are to go out as they come: nothing on the way may gather them.
+    reply["Content-Encoding"] = "identity"
+    reply["Cache-Control"] = "private, no-store"
+    reply["X-Accel-Buffering"] = "no"
+    return reply
 
 
 @require_safe
@@ -211,7 +227,7 @@ def as_others(request: HttpRequest, uid: str) -> HttpResponse:
     return render(request, "publish/as_others.html", context)
 
 
-def _page(request: HttpRequest, made: Made, layout: str, tag: str, *, kept_as: str = "") -> HttpResponse:
+def _page(request: HttpRequest, made: Made, layout: str, tag: str, **more: Any) -> HttpResponse:
     # The body was rendered by our own templates, which escape every text.
     context = {
         "title": made.title,
@@ -219,7 +235,7 @@ def _page(request: HttpRequest, made: Made, layout: str, tag: str, *, kept_as: s
         "direction": direction_of(made.language),
         "body": mark_safe(made.body),
         "layout": layout,
-        "kept_as": kept_as,
+        **more,
     }
     response = render(request, "publish/page.html", context)
     response.headers["ETag"] = tag

@@ -14,6 +14,7 @@ urlpatterns = [
     path("files/<str:uid>/state/", file_views.ordered_state, name="ordered-state"),
     path("files/<str:uid>/content/", file_views.ordered_file, name="ordered-file"),
     path("r/<str:token>/", reader_views.published, name="published"),
+    path("r/<str:token>/live/", reader_views.live_page, name="live-page"),
     path("r/<str:token>/come/<str:key>/", reader_views.come, name="come"),
     path("r/<str:token>/ask/", reader_views.ask_for_link, name="ask-for-link"),
     path("r/<str:token>/password/", reader_views.give_password, name="give-password"),

@@ -50,4 +50,10 @@ function bind(chart) {
   });
 }
 
-document.querySelectorAll("svg[role=graphics-document]").forEach(bind);
+const CHARTS = "svg[role=graphics-document]";
+document.querySelectorAll(CHARTS).forEach(bind);
+// What is drawn later is read as well.
+document.addEventListener("drawn", (event) => {
+  show(null);
+  event.target.querySelectorAll(CHARTS).forEach(bind);
+});
