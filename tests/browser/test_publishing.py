@@ -1,6 +1,9 @@
 """Publish in the browser: files in turn, pictures on the clipboard."""
 
+import contextlib
 import re
+import threading
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 
 import pytest
 from playwright.sync_api import expect
@@ -118,3 +121,68 @@ def test_a_report_is_read_by_somebody_who_is_named_and_knows_the_password(desk, 
     desk.goto(f"{server}/reports/{uid_of(desk)}/as-others/")
     expect(desk.frame_locator("iframe.phone").get_by_text("Secret").first).to_be_attached()
     assert violations(desk) == []
+
+
+@contextlib.contextmanager
+def another_site(page):
+    """Serve one page from another origin on this machine."""
+
+    class Answer(BaseHTTPRequestHandler):
+        def do_GET(self):
+            self.send_response(200)
+            self.send_header("Content-Type", "text/html; charset=utf-8")
+            self.end_headers()
+            self.wfile.write(page.encode())
+
+        def log_message(self, *_):
+            pass
+
+    server = ThreadingHTTPServer(("127.0.0.1", 0), Answer)
+    thread = threading.Thread(target=server.serve_forever, daemon=True)
+    thread.start()
+    try:
+        yield f"http://127.0.0.1:{server.server_port}"
+    finally:
+        server.shutdown()
+        thread.join()
+        server.server_close()
+
+
+def test_a_tile_stands_in_the_page_of_a_site_that_may_show_it_and_in_no_other(desk, server, browser):
+    open_report(desk, server, "A year at your libraries")
+    stage = f"{server}/reports/{uid_of(desk)}/publish/"
+    desk.goto(stage)
+    desk.get_by_label("Sites that may show it").fill("*")
+    desk.get_by_role("button", name="Let these show it").click()
+    desk.get_by_label("What is shown there").select_option(
+        label=desk.locator("#its-part option", has_text="per month").inner_text()
+    )
+    desk.get_by_role("button", name="Give me its lines").click()
+    lines = desk.locator("#its-lines").input_value()
+    column = f"<!doctype html><html lang=en><title>Ours</title><main style='width:420px'><h1>Ours</h1>{lines}</main>"
+    context = browser.new_context(viewport={"width": 900, "height": 700})
+    reader = context.new_page()
+    with another_site(column) as site:
+        reader.goto(site)
+        frame = reader.frame_locator("iframe")
+        expect(frame.get_by_text("The whole report")).to_be_visible(timeout=15_000)
+        place = reader.locator("iframe")
+        expect(place).to_have_css("opacity", "1")
+        expect(reader.locator("main img")).to_have_count(0)
+        tall = place.bounding_box()
+        inside = frame.locator("body").evaluate("(page) => page.getBoundingClientRect().height")
+        assert round(tall["width"]) == 420 and abs(tall["height"] - inside) <= 2
+        reader.locator("main").evaluate("(main) => (main.style.width = '300px')")
+        reader.wait_for_function("(was) => document.querySelector('iframe').offsetHeight < was", arg=tall["height"])
+        desk.get_by_label("Sites that may show it").fill("https://another.example")
+        desk.get_by_role("button", name="Let these show it").click()
+        reader.goto(site)
+        expect(reader.locator("main img")).to_be_visible()
+        reader.wait_for_timeout(1_000)
+        expect(reader.locator("iframe")).to_have_css("opacity", "0")
+        without = browser.new_context(java_script_enabled=False)
+        plain = without.new_page()
+        plain.goto(site)
+        assert plain.locator("main img").evaluate("(one) => one.complete && one.naturalWidth") == 1200
+        without.close()
+    context.close()

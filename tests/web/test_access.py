@@ -36,7 +36,17 @@ OWN_DESK = {
     "bring-picture",
 }
 # Of reports that are open: this one is not.
-OF_LINKS = {"come", "ask-for-link", "give-password", "kept-state", "live-page"}
+OF_LINKS = {
+    "come",
+    "ask-for-link",
+    "give-password",
+    "kept-state",
+    "live-page",
+    "embedded",
+    "embedded-css",
+    "oembed",
+    "published-preview",
+}
 TYPED = {"typed-draw", "typed-turn", "typed-keep"}
 POSTED = TYPED | {
     "ask-file",
@@ -109,7 +119,9 @@ def addresses(owner, table, report):
         **dict.fromkeys(("ordered", "ordered-state", "ordered-file"), (ordered.uid,)),
         "report-file": (report.uid, "svg"), "published": (publication_of(report).token,),
         **dict.fromkeys(("ask-for-link", "give-password", "live-page"), (publication_of(report).token,)),
-        "come": (publication_of(report).token, "nobody"), "kept-state": (publication_of(report).token, 1),
+        "come": (publication_of(report).token, "nobody"), "published-preview": (publication_of(report).token,),
+        **dict.fromkeys(("embedded", "embedded-css"), (publication_of(report).token, "c1")), "oembed": (),
+        "kept-state": (publication_of(report).token, 1),
     }  # fmt: skip
 
     patterns = [pattern for part in get_resolver().url_patterns for pattern in part.url_patterns]

@@ -100,6 +100,7 @@ def wanted(owner, table, report):
         "renew_link": (report.uid, ""),
         "keep_state": (report.uid, "As it was"),
         "forget_state": (report.uid, 1),
+        "set_sites": (report.uid, "example.org"),
         "show_changes": (report.uid,),
         "show_at_once": (report.uid,),
         "withdraw_link": (report.uid,),

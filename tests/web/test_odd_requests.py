@@ -35,7 +35,7 @@ FIELDS = {
     "held": ("accept", "column-0", "column-1", "column-99", "discard"), "other-sheet": ("sheet",),
     "publish": (
         "audience", "show", "at_once", "password", "ends", "no_copying", "has_password", "name", "addresses", "forget",
-        "renew", "keep", "state", "let_go",
+        "renew", "keep", "state", "let_go", "allow", "sites",
     ),
     "ask-for-link": ("address",), "give-password": ("password",),
     "show-table": ("for", "report", "what"), "report-tables": ("table",),
@@ -55,6 +55,7 @@ ASKED = (
     "text", "cursor", "version", "page", "purpose", "table", "question", "visual", "term", "slot", "q", "as",
     "revision", "way", "band", "for", "next", "theme", "part", "of", "tile", "settings", "width", "column", "step",
     "number", "known", "order", "instead", "index", "times", "format", "role-amount",
+    "url", "maxwidth",
 )  # fmt: skip
 
 
@@ -111,7 +112,8 @@ def known(owner, table, report):
     return {
         "tables uid": (table.uid,), "reports uid": (report.uid,), "table": (table.uid,), "number": (1, 2),
         "ending": ("csv", "svg", "png", "xlsx"),
-        "digest": ("a1",), "tile_id": ("c1",), "band_id": (report.read().bands[0].id,),
+        "digest": ("a1",), "part": ("c1", report.read().bands[0].id, "gone"),
+        "tile_id": ("c1",), "band_id": (report.read().bands[0].id,),
         "token": (publication_of(report).token,),
         "moment": (keep_moment(owner.user, report.uid, "As it was").uid,),
     }  # fmt: skip

@@ -75,7 +75,9 @@ class VisualTile(TileKind):
         return hashlib.sha256("\0".join(parts).encode()).hexdigest()
 
     def narrow_height(self, width: float, wide: Box, context: Context) -> float:
-        return max(width * 0.75, min(wide.height, width * 1.25)) if wide.width > width else 0.0
+        # A figure alone needs no more height than it has; what is read off axes does.
+        least = width * 0.75 if visual(self.visual).is_titled else _LEAST_PX
+        return max(least, min(wide.height, width * 1.25)) if wide.width > width else 0.0
 
     def fetches(self, box: Box, context: Context) -> int:
         table = context.tables.get(self.table)

@@ -53,6 +53,7 @@ __all__ = [
     "layout_of",
     "narrow_drawings",
     "page_of",
+    "parts_of",
     "report_for",
     "reports_of",
     "resting_of",
@@ -109,6 +110,17 @@ def bands_of(report: Report) -> list[dict[str, str]]:
     """Return the bands of a report that readers see, each with what it is called."""
     shown = [band for band in report.read().bands if not band.is_tray]
     return [{"id": band.id, "label": band_label(number, band)} for number, band in enumerate(shown, 1)]
+
+
+def parts_of(report: Report) -> list[dict[str, str]]:
+    """Return the bands of a report that readers see, and what stands in each, with what they are called."""
+    found = []
+    shown = [band for band in report.read().as_read().bands if not band.is_tray]
+    for number, band in enumerate(shown, 1):
+        found.append({"id": band.id, "label": band_label(number, band)})
+        told = [tile for tile in band.shown() if not tile.decorates() and not tile.joins()]
+        found += [{"id": tile.id, "label": f"– {tile.label()}"} for tile in told]
+    return found
 
 
 def compose_view(view: ReportBody, sources: Sources, *, for_readers: bool = False, is_opened: bool = False) -> Page:

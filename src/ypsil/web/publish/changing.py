@@ -17,6 +17,7 @@ from ypsil.web.publish.actions.keep_state import keep_state
 from ypsil.web.publish.actions.name_readers import name_readers
 from ypsil.web.publish.actions.renew_link import renew_link
 from ypsil.web.publish.actions.set_access import set_access
+from ypsil.web.publish.actions.set_sites import set_sites
 from ypsil.web.publish.actions.show_at_once import show_at_once
 from ypsil.web.publish.actions.show_changes import show_changes
 from ypsil.web.publish.actions.withdraw_link import withdraw_link
@@ -86,6 +87,11 @@ def _let_go(who: User, uid: str, form: Form, site: str) -> str:
     return "That state is no longer kept."
 
 
+def _sites(who: User, uid: str, form: Form, site: str) -> str:
+    publication = set_sites(who, uid, form.get("sites", ""))
+    return "No other site may show it." if not publication.sites else "These sites may show it within their pages."
+
+
 _BUTTONS: dict[str, Callable[[User, str, Form, str], str]] = {
     "withdraw": _withdraw,
     "renew": _renew,
@@ -95,6 +101,7 @@ _BUTTONS: dict[str, Callable[[User, str, Form, str], str]] = {
     "forget": _forget,
     "keep": _keep,
     "let_go": _let_go,
+    "allow": _sites,
 }
 
 

@@ -22,7 +22,8 @@ class Publication(models.Model):
 
     ``shows_at_once`` lets each change reach readers by itself; ``looked_at`` is the day on which somebody read it last.
     ``password`` is a digest, empty for none; after ``ends`` the link says that it has ended. Where it ``lets_copy``,
-    the numbers behind drawings can be read as tables.
+    the numbers behind drawings can be read as tables. ``sites`` are those whose pages may show it within: origins, or
+    ``*`` for any.
     """
 
     class Audience(models.TextChoices):
@@ -36,6 +37,7 @@ class Publication(models.Model):
     password = models.CharField(max_length=200, default="", blank=True)
     ends = models.DateTimeField(null=True)
     lets_copy = models.BooleanField(default=True)
+    sites = models.JSONField(default=list)
     shows_at_once = models.BooleanField(default=False)
     looked_at = models.DateField(null=True)
     changed = models.DateTimeField(auto_now=True)
@@ -43,7 +45,7 @@ class Publication(models.Model):
     def latest(self) -> Release | None:
         """Return what readers see now, with its language; its document, which is long, is left where it is."""
         spoken = KeyTextTransform("language", "document")
-        return self.releases.defer("document").annotate(spoken=spoken).order_by("-number").first()
+        return self.releases.defer("document", "picture").annotate(spoken=spoken).order_by("-number").first()
 
     @property
     def is_open(self) -> bool:
@@ -56,7 +58,7 @@ class Release(models.Model):
 
     ``key`` names all that it was made of; ``body`` is the page between its head and its foot. One that is ``kept_as``
     something stays as it is, beside those that follow the data; its body has the addresses of the link that there was
-    then.
+    then. ``said`` and ``picture`` (JPEG) are what others show of it who name its link.
     """
 
     publication = models.ForeignKey(Publication, on_delete=models.CASCADE, related_name="releases")
@@ -72,6 +74,8 @@ class Release(models.Model):
     made = models.DateTimeField(auto_now_add=True)
     kept_as = models.CharField(max_length=80, default="", blank=True)
     kept_token = models.CharField(max_length=40, default="", blank=True)
+    said = models.CharField(max_length=300, default="", blank=True)
+    picture = models.BinaryField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["publication", "number"], name="one_release_of_a_number")]

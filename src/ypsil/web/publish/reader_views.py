@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import urlencode
 
 from asgiref.sync import sync_to_async
 from csp.constants import SELF
@@ -23,6 +24,7 @@ from ypsil.web.gather.services import picture_response, pictures_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish import live, openings, releases
 from ypsil.web.publish.access import Verdict, is_barred, is_right, knows_password, let_in, verdict_on
+from ypsil.web.publish.embedding import can_embed
 from ypsil.web.publish.inviting import write_again
 from ypsil.web.publish.models import Publication, Release
 from ypsil.web.publish.releases import Made
@@ -32,7 +34,7 @@ from ypsil.web.publish.services import publication_of
 KEPT_FOR_GOOD = "public, max-age=31536000, immutable"
 
 
-def _with_hosts(response: HttpResponse) -> HttpResponse:
+def with_hosts(response: HttpResponse) -> HttpResponse:
     """Let a page of readers show what comes from the hosts that this installation allows."""
     allowed = {"media-src": settings.MEDIA_HOSTS, "frame-src": settings.FRAME_HOSTS}
     response._csp_update = {  # type: ignore[attr-defined]
@@ -43,7 +45,7 @@ def _with_hosts(response: HttpResponse) -> HttpResponse:
     return response
 
 
-def _asked_for(token: str) -> Publication | None:
+def asked_for(token: str) -> Publication | None:
     """Return the publication of a link. The report's document is long, and readers are shown a release of it."""
     shown = Publication.objects.filter(token=token, report__rests_since=None).select_related("report__owner")
     return shown.defer("report__document").first()
@@ -51,7 +53,7 @@ def _asked_for(token: str) -> Publication | None:
 
 def _shown(request: HttpRequest, token: str) -> Publication:
     """Return the publication of a link for whoever may read it; for others nothing is there (404)."""
-    publication = _asked_for(token)
+    publication = asked_for(token)
     if publication is None or verdict_on(request, publication) is not Verdict.SHOWN:
         raise Http404
     return publication
@@ -69,7 +71,7 @@ def _turned_away(request: HttpRequest, publication: Publication, verdict: Verdic
 @require_safe
 def published(request: HttpRequest, token: str) -> HttpResponse:
     """The page a reader sees: the latest release. A link that was withdrawn and one that never was look the same."""
-    publication = _asked_for(token)
+    publication = asked_for(token)
     verdict = Verdict.GONE if publication is None else verdict_on(request, publication)
     if publication is None or verdict is Verdict.GONE:
         return render(request, "publish/gone.html", status=404)
@@ -95,7 +97,13 @@ def _latest(request: HttpRequest, publication: Publication) -> HttpResponse:
         return HttpResponse(status=304, headers={"ETag": tag})
     language = getattr(found, "spoken", None) or found.document.get("language", "en")
     made = Made(found.title, found.body, [], found.layout, found.layout_digest, language)
-    more = {"live": reverse("live-page", args=[token]), "release": found.number}
+    site = request.build_absolute_uri("/").rstrip("/")
+    more = {"live": reverse("live-page", args=[token]), "release": found.number, "said": found.said}
+    more |= {"address": site + reverse("published", args=[token])}
+    if publication.audience == Publication.Audience.LINK and not publication.password:
+        more |= {"picture": site + reverse("published-preview", args=[token])}
+    if can_embed(publication):
+        more |= {"oembed": f"{site}{reverse('oembed')}?{urlencode({'url': more['address']})}"}
     return _page(request, made, reverse("published-layout", args=[token, found.layout_digest]), tag, **more)
 
 
@@ -137,7 +145,7 @@ async def live_page(request: HttpRequest, token: str) -> StreamingHttpResponse:
 @require_safe
 def kept_state(request: HttpRequest, token: str, number: int) -> HttpResponse:
     """A state of a report that its author kept, for whoever may read the report."""
-    publication = _asked_for(token)
+    publication = asked_for(token)
     verdict = Verdict.GONE if publication is None else verdict_on(request, publication)
     found = publication and publication.releases.filter(number=number).exclude(kept_as="").first()
     if publication is None or verdict is Verdict.GONE or not found:
@@ -156,7 +164,7 @@ def kept_state(request: HttpRequest, token: str, number: int) -> HttpResponse:
 @require_safe
 def come(request: HttpRequest, token: str, key: str) -> HttpResponse:
     """Let somebody in who comes by the link that only they were sent."""
-    publication = _asked_for(token)
+    publication = asked_for(token)
     invited = publication and publication.invited.filter(key=key).first()
     if publication is None or not publication.is_open or not invited:
         return render(request, "publish/gone.html", status=404)
@@ -169,7 +177,7 @@ def come(request: HttpRequest, token: str, key: str) -> HttpResponse:
 @require_POST
 def ask_for_link(request: HttpRequest, token: str) -> HttpResponse:
     """Send somebody who is named their link again; whether anybody is named is said to nobody."""
-    publication = _asked_for(token)
+    publication = asked_for(token)
     if publication is None or publication.audience != Publication.Audience.NAMED:
         return render(request, "publish/gone.html", status=404)
     write_again(publication, request.POST.get("address", "")[:254], request.build_absolute_uri("/").rstrip("/"))
@@ -181,7 +189,7 @@ def ask_for_link(request: HttpRequest, token: str) -> HttpResponse:
 @require_POST
 def give_password(request: HttpRequest, token: str) -> HttpResponse:
     """Let somebody in who knows the password; who gives many wrong ones has to wait."""
-    publication = _asked_for(token)
+    publication = asked_for(token)
     if publication is None or not publication.is_open or not publication.password:
         return render(request, "publish/gone.html", status=404)
     context = {"token": token, "verdict": "password"}
@@ -239,4 +247,4 @@ def _page(request: HttpRequest, made: Made, layout: str, tag: str, **more: Any) 
     }
     response = render(request, "publish/page.html", context)
     response.headers["ETag"] = tag
-    return _with_hosts(response)
+    return with_hosts(response)

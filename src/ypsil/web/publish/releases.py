@@ -7,16 +7,21 @@ reach readers when the author says so, or at once where that is ticked.
 from __future__ import annotations
 
 import hashlib
+import io
 from dataclasses import dataclass
 
 from django.db import transaction
 from django.urls import reverse
 from django.utils import timezone
+from django.utils.text import Truncator
 from django_tasks import task
 
 from ypsil.core.document import read_document
 from ypsil.core.drawing.fills import AddressOf
-from ypsil.core.reading import reading_body
+from ypsil.core.export import page_to_png
+from ypsil.core.export.formats.jpeg import as_jpeg
+from ypsil.core.reading import heard, reading_body
+from ypsil.core.render import Page
 from ypsil.core.report import ReportBody
 from ypsil.web.compose.services import (
     Report,
@@ -33,6 +38,9 @@ from ypsil.web.program import program_digest
 from ypsil.web.publish.models import Publication, Release
 
 KEPT_RELEASES = 5
+_LEAST_SAID, _MOST_SAID = 20, 200
+# What programs show that name a link (common practice, no source), in px.
+_WIDE_PX, _HIGH_PX = 1200, 630
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +53,7 @@ class Made:
     layout: str
     layout_digest: str
     language: str
+    said: str = ""
 
 
 def make_page(
@@ -55,7 +64,13 @@ def make_page(
     page = compose_view(view, sources, for_readers=True)
     digest, layout = layout_of(page)
     body = reading_body(page, narrow_drawings(page), address_of=address_of, hosts=hosts(), has_numbers=has_numbers)
-    return Made(view.title, body, sorted(sources.pictures), layout, digest, view.language)
+    return Made(view.title, body, sorted(sources.pictures), layout, digest, view.language, _said(page))
+
+
+def _said(page: Page) -> str:
+    """Return a sentence or two that say what a page is about: its first text that is no heading."""
+    texts = [one.words for one in heard(page) if one.kind == "Text" and len(one.words) >= _LEAST_SAID]
+    return Truncator(texts[0] if texts else "").chars(_MOST_SAID)
 
 
 def release(publication: Publication, *, with_changes: bool) -> Release:
@@ -87,8 +102,10 @@ def release(publication: Publication, *, with_changes: bool) -> Release:
                 "pictures": made.pictures,
                 "layout": made.layout,
                 "layout_digest": made.layout_digest,
+                "said": made.said,
             },
         )
+        transaction.on_commit(lambda: picture_release.enqueue(kept.pk))
         publication.releases.filter(number__lte=number - KEPT_RELEASES, kept_as="").delete()
     return kept
 
@@ -126,6 +143,31 @@ def look_at_all() -> None:
     open_ones = Publication.objects.exclude(audience=Publication.Audience.ME)
     for owner_id in sorted(set(open_ones.values_list("report__owner_id", flat=True))):
         release_in_background.enqueue(owner_id)
+
+
+@task()
+def picture_release(release_id: int) -> None:
+    """Draw the upper part of a release, as others show it who name its link."""
+    found = Release.objects.filter(pk=release_id).select_related("publication__report__owner").first()
+    if found is None or found.picture is not None:
+        return
+    report = found.publication.report
+    view = view_of(read_document(found.document))
+    page = compose_view(view, sources_of(report, view), for_readers=True)
+    if page.tiles():
+        Release.objects.filter(pk=release_id).update(picture=upper_part(page))
+
+
+def upper_part(page: Page) -> bytes:
+    """Return the upper part of a page as JPEG, 1200 by 630 pixels."""
+    from PIL import Image
+
+    whole = Image.open(io.BytesIO(page_to_png(page, scale=_WIDE_PX / page.width))).convert("RGB")
+    sheet = Image.new("RGB", (_WIDE_PX, _HIGH_PX), page.report.style.paper)
+    sheet.paste(whole.crop((0, 0, _WIDE_PX, min(whole.height, _HIGH_PX))), (0, 0))
+    buffer = io.BytesIO()
+    sheet.save(buffer, "PNG")
+    return as_jpeg(buffer.getvalue())
 
 
 @task()

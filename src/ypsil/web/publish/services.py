@@ -11,6 +11,7 @@ from django.utils import timezone
 from ypsil.core.errors import YpsilError
 from ypsil.web.compose.services import Report
 from ypsil.web.publish import inviting, releases
+from ypsil.web.publish.embedding import sites_typed
 from ypsil.web.publish.files import forget_files
 from ypsil.web.publish.models import Publication, Release, new_token
 
@@ -23,6 +24,7 @@ __all__ = [
     "renew_link",
     "set_access",
     "set_audience",
+    "set_sites",
     "show_at_once",
     "show_changes",
     "withdraw_link",
@@ -114,6 +116,14 @@ def renew_link(report: Report, site: str) -> Publication:
         releases.release(publication, with_changes=False)
     if publication.audience == Publication.Audience.NAMED:
         inviting.write_to(publication, site)
+    return publication
+
+
+def set_sites(report: Report, typed: str) -> Publication:
+    """Say which sites may show a report within their pages; raises YpsilError for what is no site."""
+    publication = publication_of(report)
+    publication.sites = sites_typed(typed)
+    publication.save()
     return publication
 
 

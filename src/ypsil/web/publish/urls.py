@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from ypsil.web.publish import file_views, reader_views, views
+from ypsil.web.publish import embed_views, file_views, reader_views, views
 
 urlpatterns = [
     path("reports/<str:uid>/publish/", views.publish, name="publish"),
@@ -14,6 +14,11 @@ urlpatterns = [
     path("files/<str:uid>/state/", file_views.ordered_state, name="ordered-state"),
     path("files/<str:uid>/content/", file_views.ordered_file, name="ordered-file"),
     path("r/<str:token>/", reader_views.published, name="published"),
+    path("r/<str:token>/preview.jpg", embed_views.published_preview, name="published-preview"),
+    path("r/<str:token>/embed/", embed_views.embedded, name="embedded"),
+    path("r/<str:token>/embed/<str:part>/", embed_views.embedded, name="embedded"),
+    path("r/<str:token>/embed/<str:part>/place.css", embed_views.embedded_css, name="embedded-css"),
+    path("oembed/", embed_views.oembed, name="oembed"),
     path("r/<str:token>/live/", reader_views.live_page, name="live-page"),
     path("r/<str:token>/come/<str:key>/", reader_views.come, name="come"),
     path("r/<str:token>/ask/", reader_views.ask_for_link, name="ask-for-link"),

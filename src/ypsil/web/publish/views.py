@@ -14,9 +14,10 @@ from django.views.decorators.http import require_http_methods
 
 from ypsil.core.errors import YpsilError
 from ypsil.web.accounts.services import asker
-from ypsil.web.compose.services import bands_of, report_for, sources_of
+from ypsil.web.compose.services import bands_of, parts_of, report_for, sources_of
 from ypsil.web.publish import openings
 from ypsil.web.publish.changing import change
+from ypsil.web.publish.embedding import can_embed, snippet
 from ypsil.web.publish.files import made_lately
 from ypsil.web.publish.orders import FILES, PAPERS, SIZES
 from ypsil.web.publish.services import publication_of
@@ -35,6 +36,7 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
             problem = refused.line()
     publication = publication_of(report)
     shown = publication.latest() if publication.is_open else None
+    part = request.GET.get("part", "")[:16]
     everything, lately = openings.openings_of(publication)
     context = {
         "report": report,
@@ -48,6 +50,9 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
         "kept": list(publication.releases.exclude(kept_as="").defer("body", "document").order_by("-made")),
         "ends_on": publication.ends and timezone.localtime(publication.ends) - dt.timedelta(seconds=1),
         "has_ended": publication.ends is not None and publication.ends <= timezone.now(),
+        "parts": parts_of(report),
+        "part": part,
+        "snippet": snippet(publication, site_of(request), part, str(report)) if can_embed(publication) else "",
         "opened": everything,
         "opened_lately": lately,
         "formats": FILES.values(),
