@@ -3,16 +3,27 @@
 from __future__ import annotations
 
 import io
+import os
 import re
+import shutil
+import subprocess
+import tempfile
 from pathlib import Path
 
 from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import SCREEN, launched_browser, running_demo, sign_in
+from tests.browser.test_publishing import another_site
+from tests.reference.test_office import FONTS
+from ypsil.core.drawing.faces import FONT_FOLDER
 
 # Four pages beside each other.
 _FOUR, _WIDE, _HIGH, _GAP = 4, 420, 1000, 20
+_SCHOOL = """<!doctype html><html lang="en"><title>A school</title>
+<body style="font-family: serif; background: #f4efe6; margin: 28px"><h1>Hilltop School: our library week</h1>
+<p>Year 5 has visited the branches. Which one did people go to most this year?</p>LINES
+<p>Next week we ask what they read there.</p>"""
 FOLDER = Path(__file__).parents[2] / "docs/screenshots"
 
 
@@ -132,10 +143,72 @@ def take_templates(page: Page, address: str, table: str) -> None:
     page.set_viewport_size(SCREEN)
 
 
+def take_readers(page: Page, address: str) -> None:
+    """Show a page as its readers see it, a chart of it in the page of another site, and the same page as slides."""
+    page.goto(address)
+    page.get_by_role("link", name=re.compile("^A year at")).click()
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    stage, files = page.url + "publish/", page.url + "files/pptx/"
+    page.goto(stage)
+    link = page.locator("a.address").get_attribute("href") or ""
+    chart = page.locator("#its-part option", has_text="per Branch").first.inner_text()
+    page.get_by_label("What is shown there").select_option(label=chart)
+    page.get_by_role("button", name="Give me its lines").click()
+    lines = page.locator("#its-lines").input_value()
+    slides = _slides(page.request.get(files).body())
+    page.set_viewport_size({"width": 800, "height": 1160})
+    page.goto(link)
+    page.evaluate("document.fonts.ready")
+    seen = [page.screenshot()]
+    page.set_viewport_size({"width": 520, "height": 700})
+    with another_site(_SCHOOL.replace("LINES", lines)) as site:
+        page.goto(site)
+        expect(page.locator("iframe")).to_have_css("opacity", "1", timeout=15_000)
+        page.wait_for_timeout(500)
+        seen.append(page.screenshot())
+    page.set_viewport_size(SCREEN)
+    _beside([Image.open(io.BytesIO(one)) for one in seen] + slides).save(
+        FOLDER.parent / "guide/as-readers.png", optimize=True
+    )
+
+
+def _slides(deck: bytes) -> list[Image.Image]:
+    """Return the first slides of a deck below each other, as LibreOffice shows them; nothing where that is not here."""
+    if not (shutil.which("soffice") and shutil.which("pdftoppm")):
+        return []
+    with tempfile.TemporaryDirectory() as folder:
+        at = Path(folder)
+        (at / "deck.pptx").write_bytes(deck)
+        (at / "fonts.conf").write_text(FONTS.format(fonts=FONT_FOLDER, cache=at / "cache"))
+        around = os.environ | {"FONTCONFIG_FILE": str(at / "fonts.conf"), "HOME": folder}
+        profile = f"-env:UserInstallation=file://{at}/profile"
+        convert = ["soffice", profile, "--headless", "--convert-to", "pdf", "--outdir", folder, str(at / "deck.pptx")]
+        subprocess.run(convert, env=around, check=True, capture_output=True)
+        subprocess.run(["pdftoppm", "-r", "48", "-l", "4", "-png", str(at / "deck.pdf"), str(at / "s")], check=True)
+        found = [Image.open(one).convert("RGB") for one in sorted(at.glob("s-*.png"))]
+    sheet = Image.new("RGB", (found[0].width, sum(one.height + 12 for one in found)), "#8d8a99")
+    for place, one in enumerate(found):
+        sheet.paste(one, (0, place * (one.height + 12)))
+    return [sheet]
+
+
+def _beside(pictures: list[Image.Image]) -> Image.Image:
+    """Return pictures beside each other, each as high as the others."""
+    scaled = [one.convert("RGB").resize((round(one.width * _HIGH / one.height), _HIGH)) for one in pictures]
+    sheet = Image.new("RGB", (sum(one.width + _GAP for one in scaled) - _GAP, _HIGH), "#f6f4f9")
+    x = 0
+    for one in scaled:
+        sheet.paste(one, (x, 0))
+        x += one.width + _GAP
+    return sheet
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with running_demo() as address, launched_browser() as browser:
-        take(browser.new_context(viewport=SCREEN).new_page(), address)
+        page = browser.new_context(viewport=SCREEN).new_page()
+        take(page, address)
+        take_readers(page, address)
 
 
 if __name__ == "__main__":

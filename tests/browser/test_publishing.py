@@ -186,3 +186,33 @@ def test_a_tile_stands_in_the_page_of_a_site_that_may_show_it_and_in_no_other(de
         assert plain.locator("main img").evaluate("(one) => one.complete && one.naturalWidth") == 1200
         without.close()
     context.close()
+
+
+def test_bands_are_shown_on_a_screen_by_keys_with_notes_in_a_second_window(desk, server):
+    open_report(desk, server, "A year at your libraries")
+    desk.goto(f"{server}/reports/{uid_of(desk)}/present/")
+    place = desk.locator("[data-place]")
+    expect(place).to_have_text("1 / 9")
+    for key, said in (("ArrowRight", "2 / 9"), ("PageDown", "3 / 9"), ("ArrowLeft", "2 / 9"), ("End", "9 / 9"),
+                      ("ArrowRight", "9 / 9"), ("Home", "1 / 9")):  # fmt: skip
+        desk.keyboard.press(key)
+        expect(place).to_have_text(said)
+        shown = desk.locator(".band:visible")
+        expect(shown).to_have_count(1)
+        box = shown.bounding_box()
+        assert box["x"] >= -1 and box["y"] >= -1 and box["x"] + box["width"] <= 1281 and box["y"] + box["height"] <= 801
+    assert violations(desk) == []
+    with desk.expect_popup() as opened:
+        desk.keyboard.press("n")
+    notes = opened.value
+    expect(notes.locator("[data-place]")).to_have_text("1 / 9")
+    expect(notes.locator("li.now h2")).to_have_text(desk.locator(".band.now").get_attribute("aria-label"))
+    notes.keyboard.press("ArrowRight")
+    expect(place).to_have_text("2 / 9")
+    expect(notes.locator("[data-place]")).to_have_text("2 / 9")
+    assert violations(notes) == []
+    notes.close()
+    desk.reload()
+    expect(place).to_have_text("2 / 9"), "the address says where one is"
+    desk.get_by_role("link", name="End").click()
+    expect(desk.get_by_role("heading", name="Publish")).to_be_visible()

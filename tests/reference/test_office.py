@@ -20,7 +20,7 @@ from ypsil.core.render import compose
 pytestmark = pytest.mark.skipif(
     not (shutil.which("soffice") and shutil.which("pdftoppm")), reason="LibreOffice or poppler is not installed"
 )
-_FONTS = """<?xml version="1.0"?><!DOCTYPE fontconfig SYSTEM "fonts.dtd">
+FONTS = """<?xml version="1.0"?><!DOCTYPE fontconfig SYSTEM "fonts.dtd">
 <fontconfig><dir>{fonts}</dir><cachedir>{cache}</cachedir></fontconfig>"""
 # Pages for slides: the month in figures, two sides with cards, and every chart that office programs draw themselves.
 PAGES = {
@@ -48,7 +48,7 @@ def pages():
 def opened(pages, tmp_path_factory):
     """Each file as LibreOffice shows it: a PDF, by the name of its page and its ending."""
     folder = tmp_path_factory.mktemp("office")
-    (folder / "fonts.conf").write_text(_FONTS.format(fonts=FONT_FOLDER, cache=folder / "cache"))
+    (folder / "fonts.conf").write_text(FONTS.format(fonts=FONT_FOLDER, cache=folder / "cache"))
     files = []
     for name, page in pages.items():
         for ending in ("pptx", "docx", "xlsx"):

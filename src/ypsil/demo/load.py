@@ -40,7 +40,10 @@ from ypsil.web.gather.actions.change_recipe import change_recipe
 from ypsil.web.gather.actions.credit_table import credit_table
 from ypsil.web.gather.actions.take_in import DataRequest, take_in
 from ypsil.web.gather.services import remarks_of, table_for
+from ypsil.web.publish.actions.keep_state import keep_state
+from ypsil.web.publish.actions.name_readers import name_readers
 from ypsil.web.publish.actions.set_access import set_access
+from ypsil.web.publish.actions.set_sites import set_sites
 from ypsil.web.publish.services import Access
 
 CREDITS = {
@@ -90,6 +93,12 @@ def load_demo() -> None:
         tag_report(author, kept.uid, tags)
         kept_as[tags] = kept.uid
         set_access(author, kept.uid, Access("link"), "")
+        set_sites(author, kept.uid, "*")
+    keep_state(author, kept_as["monthly"], "As of the end of August 2026")
+    # The board reads by name; its letter waits in the outbox of the demonstration.
+    site = "http://localhost:8000"
+    set_access(author, kept_as["board, monthly"], Access("named"), site)
+    name_readers(author, kept_as["board, monthly"], "chair@board.brackenshire.example", site)
     libraries = keep_dress(author, kept_as["monthly"], "Brackenshire Libraries").uid
     wear_dress(author, kept_as["survey"], libraries)
     wear_dress(author, pupils, keep_dress(author, kept_as["school"], "Garden club").uid)

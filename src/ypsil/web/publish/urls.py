@@ -2,11 +2,13 @@
 
 from django.urls import path
 
-from ypsil.web.publish import embed_views, file_views, reader_views, views
+from ypsil.web.publish import embed_views, file_views, present_views, reader_views, views
 
 urlpatterns = [
     path("reports/<str:uid>/publish/", views.publish, name="publish"),
     path("reports/<str:uid>/preview/", reader_views.preview, name="preview"),
+    path("reports/<str:uid>/present/", present_views.present, name="present"),
+    path("reports/<str:uid>/present/notes/", present_views.present_notes, name="present-notes"),
     path("reports/<str:uid>/as-others/", reader_views.as_others, name="as-others"),
     path("reports/<str:uid>/files/", file_views.ask_file, name="ask-file"),
     path("reports/<str:uid>/files/<str:ending>/", file_views.report_file, name="report-file"),
