@@ -29,6 +29,7 @@ from wordcloud import WordCloud
 from benchmarks.by_chance import by_chance
 from benchmarks.commands import commands
 from benchmarks.gather import gather
+from benchmarks.load import load
 from benchmarks.starts import starts
 from benchmarks.timing import Row, print_rows, side_by_side
 from ypsil.core.answers import answer
@@ -37,7 +38,7 @@ from ypsil.core.cloud.masks import forget_words
 from ypsil.core.drawing import scene_to_svg
 from ypsil.core.drawing.faces import FONT_FOLDER, SANS, face_path
 from ypsil.core.drawing.scene import Font, Scene, Text
-from ypsil.core.export import page_to_pdf, page_to_png
+from ypsil.core.export import file_format, page_to_pdf, page_to_png
 from ypsil.core.questions import parse_question
 from ypsil.core.render import compose
 from ypsil.core.report import Band, Frame, ReportBody, ReportTable, VisualTile
@@ -359,6 +360,17 @@ def files() -> list[Row]:
         side_by_side(
             "PNG of a 12-chart page, 2 pixels a px", lambda: page_to_png(page), "PDF of it", bare, "-", runs=3
         ),
+        *(
+            side_by_side(
+                f"{ending.upper()} of a 12-chart page",
+                lambda ending=ending: file_format(ending).page(page),
+                "PDF of it",
+                bare,
+                target,
+                runs=3,
+            )
+            for ending, target in (("pptx", "<1 s"), ("xlsx", "<1 s"), ("docx", "-"), ("html", "-"))
+        ),
     ]
 
 
@@ -379,4 +391,5 @@ if __name__ == "__main__":
         ]
     )
     prose()
+    load()
     by_chance()

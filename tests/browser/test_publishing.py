@@ -216,3 +216,27 @@ def test_bands_are_shown_on_a_screen_by_keys_with_notes_in_a_second_window(desk,
     expect(place).to_have_text("2 / 9"), "the address says where one is"
     desk.get_by_role("link", name="End").click()
     expect(desk.get_by_role("heading", name="Publish")).to_be_visible()
+
+
+@pytest.mark.parametrize("motion", ["no-preference", "reduce"])
+def test_numbers_count_up_once_where_the_author_wants_it_and_nobody_asked_for_none(desk, server, browser, motion):
+    open_report(desk, server, "A year at your libraries")
+    desk.goto(f"{server}/reports/{uid_of(desk)}/publish/")
+    link = desk.locator("a.address").get_attribute("href")
+    context = browser.new_context(viewport={"width": 900, "height": 900}, reduced_motion=motion)
+    reader = context.new_page()
+    reader.add_init_script(
+        "window.seen = new Set(); new MutationObserver((all) => all.forEach((one) => "
+        "window.seen.add(one.target.textContent))).observe(document, "
+        "{ subtree: true, childList: true, characterData: true });"
+    )
+    reader.goto(link)
+    figure = reader.locator(".tile.visual svg.wide text", has_text="159,896").first
+    expect(figure).to_have_text("159,896", timeout=10_000)
+    reader.wait_for_timeout(1_300)
+    expect(figure).to_have_text("159,896")
+    said = reader.evaluate("[...window.seen].filter(Boolean)")
+    stands = set(reader.locator("svg text, td").all_text_contents())
+    counted = [one for one in said if re.fullmatch(r"[\d,]{1,7}", one) and one not in stands]
+    assert (len(counted) > 3) is (motion == "no-preference")
+    context.close()

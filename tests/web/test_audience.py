@@ -274,3 +274,38 @@ def test_crafted_cookies_open_nothing(stage, link, report):
         eve.cookies[f"reader-{publication.pk}"] = value
         eve.cookies[f"opened-{publication.pk}"] = value
         assert eve.get(link()).status_code == 403
+
+
+WALK = ("", "layout/{layout}.css", "kept/{kept}/", "live/", "embed/", "embed/c1/", "embed/c1/place.css", "preview.jpg")
+# What each address of a link answers, in the order of WALK, by who comes and how the report is open.
+STATES = {
+    "open": ({"audience": "link"}, (200, 200, 200, 200, 200, 200, 200, 404)),
+    "only me": ({"audience": "me"}, (404,) * 8),
+    "named, by a stranger": ({"audience": "named"}, (403, 404, 403, 404, 404, 404, 404, 404)),
+    "named, by one of them": ({"audience": "named"}, (200, 200, 200, 200, 404, 404, 404, 404)),
+    "with a password": ({"audience": "link", "password": "open sesame"}, (403, 404, 403, 404, 404, 404, 404, 404)),
+    "ended": ({"audience": "link"}, (410, 404, 410, 404, 404, 404, 404, 404)),
+    "withdrawn": ({"audience": "link"}, (404,) * 8),
+}
+
+
+@pytest.mark.parametrize("who", STATES)
+def test_every_address_of_a_link_by_who_comes(who, stage, link, report, django_capture_on_commit_callbacks):
+    form, wanted = STATES[who]
+    stage(audience="link")
+    stage(allow="1", sites="*")
+    stage(keep="1", state="As it was")
+    publication = publication_of(report)
+    latest = publication.latest()
+    with django_capture_on_commit_callbacks(execute=False):
+        stage(**form)
+    client, at = Client(), link()
+    if who == "named, by one of them":
+        stage(name="1", addresses="ann@example.org")
+        assert client.get(f"{at}come/{Invited.objects.get().key}/").status_code == 302
+    if who == "ended":
+        type(publication).objects.update(ends=timezone.now() - dt.timedelta(days=1))
+    if who == "withdrawn":
+        stage(withdraw="1")
+    addresses = [at + one.format(layout=latest.layout_digest, kept=latest.number) for one in WALK]
+    assert tuple(client.get(address).status_code for address in addresses) == wanted

@@ -35,7 +35,7 @@ FIELDS = {
     "held": ("accept", "column-0", "column-1", "column-99", "discard"), "other-sheet": ("sheet",),
     "publish": (
         "audience", "show", "at_once", "password", "ends", "no_copying", "has_password", "name", "addresses", "forget",
-        "renew", "keep", "state", "let_go", "allow", "sites",
+        "renew", "keep", "state", "let_go", "allow", "sites", "moves",
     ),
     "ask-for-link": ("address",), "give-password": ("password",),
     "show-table": ("for", "report", "what"), "report-tables": ("table",),

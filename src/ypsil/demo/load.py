@@ -92,7 +92,7 @@ def load_demo() -> None:
         kept = keep_report(author, page)
         tag_report(author, kept.uid, tags)
         kept_as[tags] = kept.uid
-        set_access(author, kept.uid, Access("link"), "")
+        set_access(author, kept.uid, Access("link", moves=tags == "public"), "")
         set_sites(author, kept.uid, "*")
     keep_state(author, kept_as["monthly"], "As of the end of August 2026")
     # The board reads by name; its letter waits in the outbox of the demonstration.

@@ -121,4 +121,4 @@ def _access(form: Form, audience: str) -> Access:
     ends = None
     if day is not None and day < dt.date.max:
         ends = timezone.make_aware(dt.datetime.combine(day + dt.timedelta(days=1), dt.time()))
-    return Access(audience, password, ends, lets_copy="no_copying" not in form)
+    return Access(audience, password, ends, lets_copy="no_copying" not in form, moves="moves" in form)

@@ -48,11 +48,10 @@ def embedded(request: HttpRequest, token: str, part: str = "") -> HttpResponse:
     tag = f'"{found.key[:32]}-{program_digest()[:8]}-{part}"'
     if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
-    language = getattr(found, "spoken", None) or "en"
     context = {
         "title": found.title,
-        "language": language,
-        "direction": direction_of(language),
+        "language": found.spoken,
+        "direction": direction_of(found.spoken),
         "body": mark_safe(piece.body),
         "layout": reverse("published-layout", args=[token, found.layout_digest]),
         "place": reverse("embedded-css", args=[token, part]) if piece.css else "",

@@ -5,7 +5,6 @@ from __future__ import annotations
 import secrets
 
 from django.db import models
-from django.db.models.fields.json import KeyTextTransform
 
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.services import Report
@@ -23,7 +22,7 @@ class Publication(models.Model):
     ``shows_at_once`` lets each change reach readers by itself; ``looked_at`` is the day on which somebody read it last.
     ``password`` is a digest, empty for none; after ``ends`` the link says that it has ended. Where it ``lets_copy``,
     the numbers behind drawings can be read as tables. ``sites`` are those whose pages may show it within: origins, or
-    ``*`` for any.
+    ``*`` for any. Where it ``moves``, bars grow and numbers count up when they are first seen.
     """
 
     class Audience(models.TextChoices):
@@ -38,14 +37,14 @@ class Publication(models.Model):
     ends = models.DateTimeField(null=True)
     lets_copy = models.BooleanField(default=True)
     sites = models.JSONField(default=list)
+    moves = models.BooleanField(default=False)
     shows_at_once = models.BooleanField(default=False)
     looked_at = models.DateField(null=True)
     changed = models.DateTimeField(auto_now=True)
 
     def latest(self) -> Release | None:
-        """Return what readers see now, with its language; its document, which is long, is left where it is."""
-        spoken = KeyTextTransform("language", "document")
-        return self.releases.defer("document", "picture").annotate(spoken=spoken).order_by("-number").first()
+        """Return what readers see now; its document and its picture, which are long, are left where they are."""
+        return self.releases.defer("document", "picture").order_by("-number").first()
 
     @property
     def is_open(self) -> bool:
@@ -75,10 +74,16 @@ class Release(models.Model):
     kept_as = models.CharField(max_length=80, default="", blank=True)
     kept_token = models.CharField(max_length=40, default="", blank=True)
     said = models.CharField(max_length=300, default="", blank=True)
+    language = models.CharField(max_length=10, default="", blank=True)
     picture = models.BinaryField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["publication", "number"], name="one_release_of_a_number")]
+
+    @property
+    def spoken(self) -> str:
+        """Its language; releases from before that was kept with them have it in their document only."""
+        return self.language or str(self.document.get("language", "en"))
 
 
 class Invited(models.Model):

@@ -95,10 +95,14 @@ def _latest(request: HttpRequest, publication: Publication) -> HttpResponse:
     tag = f'"{found.key[:32]}-{program_digest()[:8]}"'
     if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
-    language = getattr(found, "spoken", None) or found.document.get("language", "en")
-    made = Made(found.title, found.body, [], found.layout, found.layout_digest, language)
+    made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.spoken)
     site = request.build_absolute_uri("/").rstrip("/")
-    more = {"live": reverse("live-page", args=[token]), "release": found.number, "said": found.said}
+    more = {
+        "live": reverse("live-page", args=[token]),
+        "release": found.number,
+        "said": found.said,
+        "moves": publication.moves,
+    }
     more |= {"address": site + reverse("published", args=[token])}
     if publication.audience == Publication.Audience.LINK and not publication.password:
         more |= {"picture": site + reverse("published-preview", args=[token])}
@@ -152,10 +156,9 @@ def kept_state(request: HttpRequest, token: str, number: int) -> HttpResponse:
         return render(request, "publish/gone.html", status=404)
     if verdict is not Verdict.SHOWN:
         return _turned_away(request, publication, verdict)
-    language = str(found.document.get("language", "en"))
     # Its pictures are found at the link that there is now.
     body = found.body.replace(f"/r/{found.kept_token}/", f"/r/{token}/")
-    made = Made(f"{found.title}: {found.kept_as}", body, [], found.layout, found.layout_digest, language)
+    made = Made(f"{found.title}: {found.kept_as}", body, [], found.layout, found.layout_digest, found.spoken)
     layout = reverse("published-layout", args=[token, found.layout_digest])
     tag = f'"{found.key[:32]}-{program_digest()[:8]}-kept"'
     return _cached(_page(request, made, layout, tag, kept_as=found.kept_as), publication)

@@ -103,6 +103,7 @@ def release(publication: Publication, *, with_changes: bool) -> Release:
                 "layout": made.layout,
                 "layout_digest": made.layout_digest,
                 "said": made.said,
+                "language": made.language,
             },
         )
         transaction.on_commit(lambda: picture_release.enqueue(kept.pk))
@@ -114,7 +115,7 @@ def _key(report: Report, publication: Publication, document: object, view: Repor
     """Return a digest of all that a release shows: its document, its tables as they are, the program that draws it."""
     states = table_states(list(tables_of(report.owner)))
     used = sorted(f"{uid}={states.get(uid, '')}" for uid in view.tables())
-    said = [program_digest(), publication.token, str(publication.lets_copy), repr(document), *used]
+    said = [program_digest(), publication.token, f"{publication.lets_copy} {publication.moves}", repr(document), *used]
     return hashlib.sha256("\n".join(said).encode()).hexdigest()
 
 

@@ -41,6 +41,7 @@ class Access:
     password: str | None = None
     ends: dt.datetime | None = None
     lets_copy: bool = True
+    moves: bool = False
 
 
 def publication_of(report: Report) -> Publication:
@@ -63,7 +64,7 @@ def set_access(report: Report, access: Access, site: str) -> Publication:
         publication.password = ""
     if access.ends is not None and access.ends <= timezone.now() and access.ends != publication.ends:
         raise YpsilError("that day is over", remedy="choose a later one, or none")
-    publication.ends, publication.lets_copy = access.ends, access.lets_copy
+    publication.ends, publication.lets_copy, publication.moves = access.ends, access.lets_copy, access.moves
     publication.save()
     if publication.is_open:
         releases.release(publication, with_changes=publication.latest() is None or publication.shows_at_once)
