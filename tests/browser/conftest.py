@@ -207,6 +207,11 @@ def open_report(page: Page, server: str, name: str) -> None:
     editor_is_ready(page)
 
 
+def table_called(page: Page, name: str) -> Locator:
+    """Return the link to a table on the desk; a report may be called the same."""
+    return page.locator("a[href^='/tables/']", has_text=re.compile(rf"^\s*{re.escape(name)}\s*$"))
+
+
 def made_report(page: Page, server: str, title: str, edits: Sequence[dict[str, Any]] = ()) -> None:
     """Make a report with some edits, as the pages would, and open it in the editor."""
     asked = page.request.get(f"{server}/reports/new/").text()

@@ -13,7 +13,7 @@ from pathlib import Path
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import SCREEN, launched_browser, running_demo, sign_in
+from tests.browser.conftest import SCREEN, launched_browser, running_demo, sign_in, table_called
 from tests.browser.test_publishing import another_site
 from tests.reference.test_office import FONTS
 from ypsil.core.drawing.faces import FONT_FOLDER
@@ -37,7 +37,7 @@ def take(page: Page, address: str) -> None:
     sign_in(page, address)
     expect(page.locator("[data-miniature]")).to_have_count(0)
     shoot(page, "desk")
-    page.get_by_role("link", name="Visits", exact=True).click()
+    table_called(page, "Visits").click()
     table = page.url
     expect(page.get_by_role("gridcell").first).to_be_visible()
     shoot(page, "table")

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import checked, undo, unfold
+from tests.browser.conftest import checked, table_called, undo, unfold
 from tests.browser.pages import MEMBERS, STRANGERS
 
 pytestmark = pytest.mark.browser
@@ -38,7 +38,7 @@ def test_pages_of_the_author(author, server):
         page.goto(server + address)
         assert violations(page) == [], address
     page.goto(server)
-    page.get_by_role("link", name="Visits", exact=True).click()
+    table_called(page, "Visits").click()
     table = page.url
     expect(page.get_by_role("heading", name="What we noticed")).to_be_visible()
     expect(page.get_by_role("gridcell", name="Alder Lane").first).to_be_visible()

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import chosen_figure, editor_is_ready, open_report, undo, unfold
+from tests.browser.conftest import chosen_figure, editor_is_ready, open_report, table_called, undo, unfold
 from ypsil.core.style import HouseStyle
 
 RISE = HouseStyle().rise
@@ -268,7 +268,7 @@ def test_which_way_is_good_is_said_once_with_the_table_and_colours_the_changes(a
     expect(rises).to_have_count(0)
     expect(page.locator("#margin")).to_contain_text("Nobody has said which way of")
     page.goto(f"{server}/")
-    page.get_by_role("link", name="Visits", exact=True).click()
+    table_called(page, "Visits").click()
     expect(page.get_by_role("gridcell").first).to_be_visible()
     page.get_by_label("Add a step").select_option("good_way")
     page.get_by_label("Column", exact=True).select_option("Visits")

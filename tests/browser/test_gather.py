@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, undo, until
+from tests.browser.conftest import editor_is_ready, table_called, undo, until
 from tests.factories import VISITS
 
 pytestmark = pytest.mark.browser
@@ -288,7 +288,7 @@ def test_a_file_dropped_on_the_desk_is_a_report_page_after_three_presses_at_most
 def test_a_visual_of_a_draft_says_why_it_is_there_and_another_takes_its_place(author, server):
     page = author
     page.goto(server)
-    page.get_by_role("link", name="Visits", exact=True).click()
+    table_called(page, "Visits").click()
     page.get_by_role("button", name="Make a page of it").click()
     editor_is_ready(page)
     expect(page.locator("#page h1")).to_contain_text(re.compile("^Visits (rose|fell) by"))

@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import checked, editor_is_ready, unfold
+from tests.browser.conftest import checked, editor_is_ready, table_called, unfold
 from tests.browser.pages import MEMBERS, STRANGERS
 
 pytestmark = pytest.mark.browser
@@ -69,7 +69,7 @@ def test_the_pages_of_the_sample_author(author, server):
     tables = linked(page, r"/tables/[\w-]+/")
     assert len(tables) >= 9
     # The one of several versions has most to show.
-    richest = page.get_by_role("link", name="Visits", exact=True).get_attribute("href")
+    richest = table_called(page, "Visits").get_attribute("href")
     assert walk(page, server, [richest + part for part in OF_A_TABLE]) == []
     assert walk(page, server, [one for one in tables if one != richest], widths=(1280,)) == []
 

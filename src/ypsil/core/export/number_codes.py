@@ -16,7 +16,7 @@ def number_code(column: AnswerColumn, values: Sequence[Any]) -> str:
     """Return the number format that shows values of a column as the page does; nothing where they are texts.
 
     >>> number_code(AnswerColumn("Cost", "number", "measure", "£"), [1204.5])
-    '"£"#,##0.0'
+    '"£"#,##0'
     """
     if column.role != "measure":
         return PERIOD_CODES.get(column.grain or "", "")
