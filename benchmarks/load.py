@@ -150,6 +150,8 @@ async def followed(site: str, who: Author, report: tuple[str, str, int]) -> None
     who.post(f"{path}publish/", at_once="1", csrfmiddlewaretoken=_token(who, path))
     found = re.search(r'class="address" href="[^"]*?(/r/[\w-]+/)"', who.get(f"{path}publish/"))
     assert found
+    # Whoever has a page open has read it.
+    await asked(site, f"GET {found[1]} HTTP/1.1\r\nAccept-Encoding: gzip")
     told: list[float] = []
     ready = asyncio.Semaphore(0)
     pages = [asyncio.create_task(open_page(site, found[1], told, ready)) for _ in range(READERS)]

@@ -309,3 +309,11 @@ def test_every_address_of_a_link_by_who_comes(who, stage, link, report, django_c
         stage(withdraw="1")
     addresses = [at + one.format(layout=latest.layout_digest, kept=latest.number) for one in WALK]
     assert tuple(client.get(address).status_code for address in addresses) == wanted
+
+
+def test_newer_data_reaches_those_who_are_named(stage, link, owner, table, django_capture_on_commit_callbacks):
+    stage(audience="named")
+    assert "Jan 2026, 200" in owner.get(link()).content.decode()
+    with django_capture_on_commit_callbacks(execute=True):
+        arrive(owner, VISITS.replace("120", "920"), table)
+    assert "Jan 2026, 1,000" in owner.get(link()).content.decode()

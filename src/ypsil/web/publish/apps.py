@@ -30,7 +30,8 @@ def _note(sender: Any, instance: Any, created: bool, **_: Any) -> None:
     from ypsil.web.publish.models import Publication
     from ypsil.web.publish.releases import release_due, release_in_background
 
-    open_ones = Publication.objects.filter(report__owner_id=instance.owner_id, audience=Publication.Audience.LINK)
+    open_ones = Publication.objects.filter(report__owner_id=instance.owner_id)
+    open_ones = open_ones.exclude(audience=Publication.Audience.ME)
     if sender.__name__ == "Report":
         open_ones = open_ones.filter(report=instance, shows_at_once=True)
     count = 0 if created else open_ones.count()
