@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import editor_is_ready, typed_in, until
+from tests.browser.conftest import editor_is_ready, send, typed_in, until
 from tests.browser.test_bench import places
 
 
@@ -145,3 +145,20 @@ def test_an_infographic_from_nothing_by_keys_alone(author, server):
     editor_is_ready(page)
     assert bands(page).count() == 5
     expect(page.locator(".tile.text").first).to_have_attribute("data-text", "What the year brought")
+
+
+def test_a_band_that_is_pressed_while_the_page_changes_is_chosen(author, server):
+    page = author
+    from_nothing(page, server, "Pressed")
+    for message in ("First", "Second"):
+        send(page, [{"type": "add_band", "band": {"message": message, "tiles": [{"type": "text", "text": message}]}}])
+    rung = page.locator("#ladder [data-go]").nth(1)
+    expect(page.locator("#ladder [data-go]")).to_have_count(3)
+    box = rung.bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    send(page, [{"type": "add_band", "band": {"message": "Third", "tiles": [{"type": "text", "text": "Third"}]}}])
+    expect(bands(page)).to_have_count(4)
+    page.mouse.up()
+    expect(page.locator("#margin").get_by_role("button", name="Tidy it")).to_be_visible()
+    expect(page.locator("#ladder [data-go]")).to_have_count(4)

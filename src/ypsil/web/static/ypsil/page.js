@@ -183,6 +183,8 @@ export class PageView {
 
   // Whoever holds a band by the keyboard goes on holding it.
   drawLadder(markup) {
+    // What is pressed is not taken away from under the press.
+    if (this.ladder.matches(":active")) return addEventListener("pointerup", () => setTimeout(() => this.drawLadder(markup)), { once: true });
     const active = document.activeElement;
     const rung = this.ladder.contains(active) && active.closest("[data-rung]")?.dataset.rung;
     const part = rung && (active.matches("[data-grip]") ? "[data-grip]" : active.matches("[data-go]") ? "[data-go]" : null);
