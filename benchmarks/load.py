@@ -14,10 +14,6 @@ import urllib.request
 from collections import Counter
 from dataclasses import dataclass, field
 
-from tests.browser.conftest import running_demo
-
-from ypsil.web import settings
-
 READERS, AUTHORS, SECONDS = 200, 20, 30
 _PAUSE_S = 1.0
 _WAIT_S = 20
@@ -41,6 +37,9 @@ class Author:
     """Somebody who is signed in, with reports to edit."""
 
     def __init__(self, site: str) -> None:
+        # Read where it is needed: other measurements say first how the program is to be set.
+        from ypsil.web import settings
+
         self.site = site
         self.jar = http.cookiejar.CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
@@ -205,6 +204,8 @@ async def unchanged(site: str, link: str) -> None:
 
 def load() -> None:
     """Serve the demo and measure it; raises AssertionError where anything failed."""
+    from tests.browser.conftest import running_demo
+
     with running_demo() as site:
         who = Author(site)
         reports = [who.made(f"Loaded {number}") for number in range(AUTHORS + 1)]
