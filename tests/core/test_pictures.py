@@ -128,7 +128,7 @@ def test_digits_are_filled_with_the_picture_in_pixels():
 def test_a_page_says_where_the_picture_is_found_and_a_file_holds_it():
     scene = numerals(read_picture(file_of(red()), "red.png"))
     assert "data:image/png;base64," in scene_to_svg(scene)
-    page = scene_to_svg(scene, address_of=lambda picture: f"/pictures/{picture.digest}/")
+    page = scene_to_svg(scene, address_of=lambda picture, _: f"/pictures/{picture.digest}/")
     assert 'href="/pictures/' in page
     assert "base64" not in page
 

@@ -7,7 +7,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from tests.web.conftest import change
-from ypsil.web.gather.models import Blob, KeptPicture, ScreenPicture
+from ypsil.web.gather.models import Blob, KeptPicture, ScreenPicture, Thumbnail
 from ypsil.web.gather.pictures import keep_picture, pictures_named
 from ypsil.web.publish.services import set_audience, withdraw_link
 
@@ -134,6 +134,24 @@ def test_screens_get_a_picture_as_large_as_they_show_it_and_files_the_whole(owne
     assert (whole.width, whole.height) == (3000, 2000)
     with Image.open(io.BytesIO(whole.content)) as kept:
         assert kept.size == (3000, 2000)
+
+
+def test_where_a_picture_is_shown_small_little_of_it_is_sent(owner, report):
+    file = io.BytesIO()
+    Image.new("RGB", (3000, 2000), "red").save(file, "JPEG")
+    name = bring(owner, file.getvalue(), "large.jpg").json()["name"]
+    digest = name.removeprefix("picture:")
+    assert Thumbnail.objects.filter(pk=digest).count() == 1, "made as it comes"
+    with Image.open(io.BytesIO(owner.get(f"/pictures/{digest}/?small").content)) as served:
+        assert served.size == (680, 453)
+    band = report.read().bands[0].id
+    for width, asked in ((6, "/?small"), (24, "/")):
+        tile = {"type": "picture", "picture": name, "aspect": 1.5, "alt": "Red", "id": f"w{width}"}
+        tile["place"] = {"column": 0, "row": 100, "width": width, "height": 20 * width // 6}
+        change(owner, report, {"type": "add_tile", "band": band, "tile": tile})
+        page = owner.get(f"/reports/{report.uid}/").content.decode()
+        drawn = page[page.index(f'data-tile="w{width}"') :]
+        assert f'href="/pictures/{digest}{asked}"' in drawn[: drawn.index("</svg>")]
 
 
 def test_one_that_is_small_is_served_as_it_is(owner):

@@ -9,8 +9,8 @@ from ypsil.core.drawing.colour import channels
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.scene import Cover, Fade, Hatch, Motif, Part, Path, Rect
 
-# Where the file of a picture is found.
-AddressOf = Callable[[Picture], str]
+# Where the file of a picture is found of which the longer side is shown so many px long.
+AddressOf = Callable[[Picture, float], str]
 _SIZE_PX = 8
 _VEIL = 0.82
 _ID_LETTERS = re.compile(r"[^a-z0-9]+")
@@ -61,7 +61,7 @@ class Fills:
             place = " ".join(f"{one:.4g}" for one in (motif.x, motif.y, motif.width, motif.height, *lies))
             name = f"{self._prefix}-{motif.picture.digest[:12]}-{_ID_LETTERS.sub('-', place)}"
             name += "" if motif.tint is None else "".join(f"-{colour.removeprefix('#')}" for colour in motif.tint)
-            self._found[name] = _covering(name, motif, self._address_of(motif.picture))
+            self._found[name] = _covering(name, motif, self._address_of(motif.picture, _longest(motif)))
         else:
             name = f"{self._prefix}-{_ID_LETTERS.sub('-', motif.name)}-{motif.size:.4g}"
             self._found[name] = _repeated(name, motif)
@@ -88,6 +88,14 @@ def _repeated(name: str, motif: Motif) -> str:
         f'<pattern id="{name}" width="{size}" height="{size}" patternUnits="userSpaceOnUse">'
         f'<path d="{motif.d}" fill="{motif.ink}"/></pattern>'
     )
+
+
+def _longest(cover: Cover) -> float:
+    """Return how long (px) the longer side of a picture is that covers a rectangle, what is cut off included."""
+    _, _, wide, high = cover.lies or (0.0, 0.0, cover.width, cover.height)
+    picture = cover.picture
+    by = max(wide / max(1, picture.width), high / max(1, picture.height))
+    return by * max(picture.width, picture.height)
 
 
 def _covering(name: str, cover: Cover, address: str) -> str:

@@ -19,7 +19,9 @@ _LONGEST_PX = 3600
 # A picture with more colours in a sample of 256 by 256 is a photograph, whatever file it came in (measured on sample
 # pictures: drawings and screens have fewer than a tenth of it).
 _SAMPLE_PX = 256
-_SCREEN_PX = 1280
+# What screens need of a picture as wide as a page, of 800 px; and of one whose longer side is no longer than a phone.
+SCREEN_PX = 1280
+THUMBNAIL_PX, SMALL_PX = 680, 340
 _PHOTO_COLOURS = 3_000
 _FORMATS = ("PNG", "JPEG", "GIF", "WEBP")
 _JPEG_QUALITY = 90
@@ -61,16 +63,16 @@ def read_picture(content: bytes, where: str) -> Picture:
     return _encoded(upright, is_photo=is_photo)
 
 
-def is_larger_than_screens(picture: Picture) -> bool:
-    """Tell whether a picture has more pixels than screens show of it."""
-    return picture.media_type != MEDIA_TYPE and max(picture.width, picture.height) > _SCREEN_PX
+def is_longer_than(picture: Picture, most_px: int) -> bool:
+    """Tell whether a picture has more pixels than are wanted of it; drawings have none."""
+    return picture.media_type != MEDIA_TYPE and max(picture.width, picture.height) > most_px
 
 
-def for_screen(picture: Picture) -> Picture:
-    """Return a picture at the size that screens need: at most 1,280 pixels long, for the 800 px of a page's width."""
+def at_most(picture: Picture, most_px: int) -> Picture:
+    """Return a picture whose longer side has no more than so many pixels."""
     image: Image.Image = Image.open(io.BytesIO(picture.content))
-    image.draft("RGB", (_SCREEN_PX, _SCREEN_PX))
-    image.thumbnail((_SCREEN_PX, _SCREEN_PX), Image.Resampling.LANCZOS)
+    image.draft("RGB", (most_px, most_px))
+    image.thumbnail((most_px, most_px), Image.Resampling.LANCZOS)
     return _encoded(image, is_photo=picture.media_type == "image/jpeg")
 
 

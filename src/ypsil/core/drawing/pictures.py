@@ -45,8 +45,8 @@ def is_picture_name(text: str) -> bool:
     return _NAME.fullmatch(text) is not None
 
 
-def data_address(picture: Picture) -> str:
-    """Return an address that holds the picture itself."""
+def data_address(picture: Picture, longest_px: float = 0.0) -> str:
+    """Return an address that holds the picture itself, however large it is shown."""
     return f"data:{picture.media_type};base64,{b64encode(picture.content).decode()}"
 
 

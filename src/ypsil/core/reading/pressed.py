@@ -59,7 +59,11 @@ def shown_in_place(view: TileView, address_of: AddressOf, hosts: Hosts) -> str:
         )
     kind = "audio" if played.is_sound else "video"
     picture = next((view.context.pictures[name] for name in tile.pictures() if name in view.context.pictures), None)
-    poster = f' poster="{escaped(address_of(picture))}"' if picture is not None and not played.is_sound else ""
+    poster = (
+        f' poster="{escaped(address_of(picture, view.scene.width))}"'
+        if picture is not None and not played.is_sound
+        else ""
+    )
     player = (
         f'<{kind} class="in-place" controls preload="none" src="{escaped(played.address)}"{poster} '
         f'aria-label="{escaped(played.title)}"></{kind}>'

@@ -57,6 +57,14 @@ class ScreenPicture(models.Model):
     content = models.BinaryField()
 
 
+class Thumbnail(models.Model):
+    """A picture as large as screens show it where it is small, made once."""
+
+    blob = models.OneToOneField(Blob, on_delete=models.CASCADE, primary_key=True, related_name="+")
+    media_type = models.CharField(max_length=20)
+    content = models.BinaryField()
+
+
 class KeptPicture(models.Model):
     """A picture that somebody brought, made anew when it came; its reports name it by its content."""
 

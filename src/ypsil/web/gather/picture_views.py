@@ -32,4 +32,5 @@ def bring(request: HttpRequest) -> JsonResponse:
 @require_safe
 def picture(request: HttpRequest, digest: str) -> HttpResponse:
     """A picture, for its owner."""
-    return picture_response(get_object_or_404(pictures_of(asker(request)), blob_id=digest))
+    kept = get_object_or_404(pictures_of(asker(request)), blob_id=digest)
+    return picture_response(kept, is_small="small" in request.GET)

@@ -11,14 +11,23 @@ from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.urls import reverse
 
-from ypsil.core.drawing.picture_files import for_screen, is_larger_than_screens, read_picture
+from ypsil.core.drawing.picture_files import (
+    SCREEN_PX,
+    SMALL_PX,
+    THUMBNAIL_PX,
+    at_most,
+    is_longer_than,
+    read_picture,
+)
 from ypsil.core.drawing.pictures import Picture
 from ypsil.web.accounts.services import User
 from ypsil.web.gather import blobs
-from ypsil.web.gather.models import KeptPicture, ScreenPicture
+from ypsil.web.gather.models import KeptPicture, ScreenPicture, Thumbnail
 
 # Opened by itself, a drawing can neither load nor run anything.
 _NOTHING = "default-src 'none'; style-src 'unsafe-inline'; sandbox"
+# What is asked for behind the address of a picture that is shown small.
+SMALL = "?small"
 # A picture never changes under its address.
 _FOR_GOOD = "private, max-age=31536000, immutable"
 
@@ -37,6 +46,7 @@ def keep_picture(owner: User, content: bytes, file_name: str) -> KeptPicture:
         kept, _ = KeptPicture.objects.get_or_create(owner=owner, blob=blob, defaults=details)
         # Made as it comes, so that a page with many opens at once.
         _for_screen(kept)
+        _thumbnail(kept)
     return kept
 
 
@@ -59,30 +69,42 @@ def pictures_named(owner: User, names: Collection[str]) -> dict[str, Picture]:
     return {kept.name: picture_of(kept) for kept in pictures_of(owner).filter(blob_id__in=digests)}
 
 
-def address_of(picture: Picture) -> str:
-    """Return where the owner of a picture finds it."""
-    return reverse("picture", args=[picture.digest])
+def address_of(picture: Picture, longest_px: float) -> str:
+    """Return where the owner of a picture finds it, as large as it is shown."""
+    return reverse("picture", args=[picture.digest]) + size_asked(longest_px)
+
+
+def size_asked(longest_px: float) -> str:
+    """Return what is asked for behind the address of a picture of which the longer side is shown so many px long."""
+    return SMALL if longest_px <= SMALL_PX else ""
 
 
 def _for_screen(kept: KeptPicture) -> tuple[bytes, str]:
-    """Return a picture as large as screens show it, with its media type; made once, and then had without the large
-    one."""
-    small = ScreenPicture.objects.filter(pk=kept.blob_id).first()
+    return _made_once(ScreenPicture, kept, SCREEN_PX)
+
+
+def _thumbnail(kept: KeptPicture) -> tuple[bytes, str]:
+    return _made_once(Thumbnail, kept, THUMBNAIL_PX)
+
+
+def _made_once(kind: type[ScreenPicture | Thumbnail], kept: KeptPicture, most_px: int) -> tuple[bytes, str]:
+    """Return a picture with no more pixels than are wanted, with its media type; made once, and then had without the
+    large one."""
+    small = kind.objects.filter(pk=kept.blob_id).first()
     if small is not None:
         return bytes(small.content), small.media_type
     found = picture_of(kept)
-    if not is_larger_than_screens(found):
+    if not is_longer_than(found, most_px):
         return found.content, found.media_type
-    made = for_screen(found)
-    said = {"media_type": made.media_type, "content": made.content}
-    ScreenPicture.objects.get_or_create(blob_id=kept.blob_id, defaults=said)
+    made = at_most(found, most_px)
+    kind.objects.get_or_create(blob_id=kept.blob_id, defaults={"media_type": made.media_type, "content": made.content})
     return made.content, made.media_type
 
 
-def picture_response(kept: KeptPicture) -> HttpResponse:
-    """Answer with a picture's bytes as screens need them, which browsers keep."""
+def picture_response(kept: KeptPicture, *, is_small: bool = False) -> HttpResponse:
+    """Answer with a picture's bytes as screens need them, which browsers keep; ``is_small`` where little of them is."""
     headers = {"Cache-Control": _FOR_GOOD, "Content-Security-Policy": _NOTHING, "X-Content-Type-Options": "nosniff"}
-    content, media_type = _for_screen(kept)
+    content, media_type = _thumbnail(kept) if is_small else _for_screen(kept)
     if media_type != "image/svg+xml":
         # What is small already is not made smaller once more.
         headers["Content-Encoding"] = "identity"

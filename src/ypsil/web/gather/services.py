@@ -16,7 +16,14 @@ from ypsil.core.tables.profile import Profile
 from ypsil.web.accounts.services import User
 from ypsil.web.gather.blobs import content, forget_orphans, frame_of
 from ypsil.web.gather.models import Arrival, KeptPicture, Preparation, Table, Version
-from ypsil.web.gather.pictures import address_of, keep_picture, picture_response, pictures_named, pictures_of
+from ypsil.web.gather.pictures import (
+    address_of,
+    keep_picture,
+    picture_response,
+    pictures_named,
+    pictures_of,
+    size_asked,
+)
 from ypsil.web.gather.preparing import base, columns_of, prepared
 from ypsil.web.gather.typed import FILE_NAME as TYPED_FILE
 
@@ -41,6 +48,7 @@ __all__ = [
     "profile_of",
     "remarks_of",
     "report_table",
+    "size_asked",
     "table_for",
     "table_states",
     "tables_of",

@@ -126,12 +126,12 @@ def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResp
     """A picture of a published page, for whoever may see the page."""
     publication = _shown(request, token)
     name = f"picture:{digest}"
-    latest = publication.latest()
-    shown = [] if latest is None else [latest.pictures]
-    kept = publication.releases.exclude(kept_as="").values_list("pictures", flat=True)
-    if not any(name in pictures for pictures in [*shown, *kept]):
+    # Only which pictures they have: the pages themselves are long.
+    releases_of = publication.releases.order_by("-number").values_list("pictures", "kept_as")
+    if not any(name in pictures for place, (pictures, kept_as) in enumerate(releases_of) if not place or kept_as):
         raise Http404
-    return picture_response(get_object_or_404(pictures_of(publication.report.owner), blob_id=digest))
+    kept = get_object_or_404(pictures_of(publication.report.owner), blob_id=digest)
+    return picture_response(kept, is_small="small" in request.GET)
 
 
 @require_safe

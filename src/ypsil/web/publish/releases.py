@@ -33,7 +33,7 @@ from ypsil.web.compose.services import (
     view_of,
 )
 from ypsil.web.gather.services import address_of as own_address
-from ypsil.web.gather.services import table_states, tables_of
+from ypsil.web.gather.services import size_asked, table_states, tables_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish.models import Publication, Release
 
@@ -120,7 +120,9 @@ def _key(report: Report, publication: Publication, document: object, view: Repor
 
 
 def _addresses(token: str) -> AddressOf:
-    return lambda picture: reverse("published-picture", args=[token, picture.digest])
+    return lambda picture, longest_px: (
+        reverse("published-picture", args=[token, picture.digest]) + size_asked(longest_px)
+    )
 
 
 def release_due(owner_id: int) -> None:
