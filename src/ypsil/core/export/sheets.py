@@ -58,8 +58,16 @@ class Sheet:
     pieces: list[Piece] = field(default_factory=list)
 
 
+def whole(page: Page) -> Sheet:
+    """Return a page as one sheet, however many it has."""
+    return _laid_out(page, 0.0, page.height)
+
+
 def sheets_of(page: Page, paper: Paper) -> list[Sheet]:
-    """Return the sheets that the bands of a page fill: one for each band, or as many as stand on a sheet of paper."""
+    """Return the sheets that the bands of a page fill: as they are laid out, one for each band, or as many as stand on
+    a sheet of paper."""
+    if not paper:
+        return [_laid_out(page, place.y, place.foot) for place in page.layout.pages]
     bands = [band for band in page.bands if band.tiles or band.ground is not None]
     if paper == "band":
         return [
@@ -71,6 +79,16 @@ def sheets_of(page: Page, paper: Paper) -> list[Sheet]:
 
 def _foot(band: BandView) -> float:
     return band.place.y + band.place.height
+
+
+def _laid_out(page: Page, top: float, foot: float) -> Sheet:
+    """Return what lies between two heights of a page as a sheet."""
+    pieces = []
+    for band in page.bands:
+        begins, ends = max(top, band.place.y), min(foot, _foot(band))
+        if begins < ends:
+            pieces.append(Piece(band, begins, ends, 0.0, begins - top, 1.0))
+    return Sheet(page.width, foot - top, pieces)
 
 
 def _filled(page: Page, bands: Sequence[BandView], paper: str) -> list[Sheet]:

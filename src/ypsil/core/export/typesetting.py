@@ -24,6 +24,7 @@ POINTS_PER_PX = 0.75
 CLEAR = ""
 _JOINED_PX = 0.5
 _PLAIN = Font(SANS, 12)
+_HAIRLINE = "stroke: 0.25pt"
 _CONTROL = re.compile(r"[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 _NO_GLYPH = "\ufffd"
 # Lines of a heading are set without height of their own, so that each baseline falls where the scene has it.
@@ -96,15 +97,20 @@ class TypstPage:
             f'text({look}, counter(page).display("1 / 1", both: true))) }}, '
         )
 
-    def mark_corners(self, width: float, height: float, around: float, gap: float, length: float) -> None:
-        """Draw the lines by which a sheet of that size is cut, at its corners, ``gap`` px from these."""
-        for x, out in ((around, -1), (around + width, 1)):
-            for y, down in ((around, -1), (around + height, 1)):
-                across = (x + out * gap, y, x + out * (gap + length), y)
-                upright = (x, y + down * gap, x, y + down * (gap + length))
-                for x1, y1, x2, y2 in (across, upright):
-                    ends = f"start: ({_pt(x1)}, {_pt(y1)}), end: ({_pt(x2)}, {_pt(y2)})"
-                    self._body.append(f"#pdf.artifact(place(std.line({ends}, stroke: 0.25pt)))")
+    def mark_corners(self, around: float, gap: float, length: float) -> None:
+        """Draw on each page the lines by which it is cut, ``around`` px from its edges, ``gap`` px from the corners."""
+        marks = []
+        for side in ("left", "right"):
+            for edge in ("top", "bottom"):
+                out, down = (1 if side == "left" else -1), (1 if edge == "top" else -1)
+                ends = around - gap - length
+                across = (
+                    f"dx: {_pt(out * ends)}, dy: {_pt(down * around)}, std.line(length: {_pt(length)}, {_HAIRLINE})"
+                )
+                upright = f"dx: {_pt(out * around)}, dy: {_pt(down * ends)}, "
+                upright += f"std.line(length: {_pt(length)}, angle: 90deg, {_HAIRLINE})"
+                marks += [f"place({side} + {edge}, {mark})" for mark in (across, upright)]
+        self._page_set += f"foreground: {{ {chr(10).join(marks)} }}, "
 
     def flow(self, width: float, height: float, margin: float, font: Font, fill: str) -> None:
         """Go on with pages that fill by themselves, in one type."""

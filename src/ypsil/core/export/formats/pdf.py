@@ -13,13 +13,9 @@ if TYPE_CHECKING:
 
 
 def _page(page: Page, delivery: Delivery) -> bytes:
-    if delivery.paper or delivery.has_bleed or delivery.has_numbers:
-        from ypsil.core.export.printing import print_pdf
-
-        return print_pdf(page, delivery)
     from ypsil.core.export.page import page_to_pdf
 
-    return page_to_pdf(page)
+    return page_to_pdf(page, delivery)
 
 
 def _scene(scene: Scene, language: str) -> bytes:
