@@ -12,6 +12,7 @@ from pypdf import PdfReader
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
 from ypsil.web.compose.edits import create_report
+from ypsil.web.events import Watch
 from ypsil.web.gather.blobs import forget_table
 from ypsil.web.publish import live, releases
 from ypsil.web.publish.services import publication_of, set_audience, withdraw_link
@@ -245,25 +246,21 @@ def test_open_pages_are_told_of_newer_numbers_and_that_there_is_nothing_any_more
     owner, report, link, table, django_capture_on_commit_callbacks
 ):
     publication = publication_of(report)
-    before = live.release_now(publication.pk)
+    before = live.release_now(publication.pk)["release"]
     with django_capture_on_commit_callbacks(execute=True):
         arrive(owner, VISITS.replace("120", "920"), table)
-    assert live.release_now(publication.pk) == before + 1
+    assert live.release_now(publication.pk) == {"release": before + 1}
     set_audience(report, "me")
-    assert live.release_now(publication.pk) is None
+    assert live.release_now(publication.pk) == {"release": None}
 
 
 def test_what_is_told_ends_with_the_link(monkeypatch):
     told = iter([3, 3, 4, None])
-
-    async def known(_):
-        return next(told)
-
-    monkeypatch.setattr(live, "_release", known)
-    monkeypatch.setattr(live, "_EVERY_S", 0)
+    watch = Watch(lambda _: {"release": next(told)}, live.releases._is_last)
+    monkeypatch.setattr("ypsil.web.events.EVERY_S", 0)
 
     async def heard():
-        return [event async for event in live.events(1)]
+        return [event async for event in watch.events(1)]
 
     assert asyncio.run(heard()) == [
         'data: {"release": 3}\n\n',

@@ -14,6 +14,7 @@ from ypsil.web.compose import company
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.services import report_for
 from ypsil.web.compose.views import json_body, page_data
+from ypsil.web.events import event_stream
 
 MOST_CHOSEN = 50
 
@@ -27,12 +28,7 @@ def _asked(request: HttpRequest, uid: str) -> Report:
 async def live(request: HttpRequest, uid: str) -> StreamingHttpResponse:
     """Server-sent events: who is at the report, and its revision, whenever that changes."""
     found = await sync_to_async(_asked)(request, uid)
-    reply = StreamingHttpResponse(company.events(found.pk), content_type="text/event-stream")
-    # Events are to go out as they come: nothing on the way may gather them.
-    reply["Content-Encoding"] = "identity"
-    reply["Cache-Control"] = "private, no-store"
-    reply["X-Accel-Buffering"] = "no"
-    return reply
+    return event_stream(company.watch.events(found.pk))
 
 
 @login_required

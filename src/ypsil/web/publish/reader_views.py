@@ -20,6 +20,7 @@ from ypsil.core.reading import direction_of, heard
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import compose_view, report_for, sources_of
 from ypsil.web.conditional import is_unchanged
+from ypsil.web.events import event_stream
 from ypsil.web.gather.services import picture_response, pictures_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish import live, openings, releases
@@ -138,12 +139,7 @@ def published_picture(request: HttpRequest, token: str, digest: str) -> HttpResp
 async def live_page(request: HttpRequest, token: str) -> StreamingHttpResponse:
     """Server-sent events: the number of the newest release, whenever there is another."""
     publication = await sync_to_async(_shown)(request, token)
-    reply = StreamingHttpResponse(live.events(publication.pk), content_type="text/event-stream")
-    # Events are to go out as they come: nothing on the way may gather them.
-    reply["Content-Encoding"] = "identity"
-    reply["Cache-Control"] = "private, no-store"
-    reply["X-Accel-Buffering"] = "no"
-    return reply
+    return event_stream(live.releases.events(publication.pk))
 
 
 @require_safe
