@@ -116,6 +116,14 @@ def test_links_lead_out_and_to_bands():
     assert "There" in "".join(body[body.index(mark) + 2].itertext())
 
 
+def test_whole_tiles_lead_where_they_do_on_the_page():
+    text = text_of(
+        of(TextTile(text="Go on", leads_to="https://example.org/a"), drawn(leads_to="https://example.org/b", title="C"))
+    )
+    links = [text.part.rels[one.get(qn("r:id"))].target_ref for one in text.element.body.iter(qn("w:hyperlink"))]
+    assert links == ["https://example.org/a", "https://example.org/b"]
+
+
 def test_words_of_other_directions_begin_at_the_right():
     text = text_of(of(TextTile(text="שלום לכולם"), TextTile(text="Left")))
     right = {one.text: one._p.pPr is not None and one._p.pPr.find(qn("w:bidi")) is not None for one in text.paragraphs}

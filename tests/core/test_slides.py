@@ -298,3 +298,19 @@ def test_very_many_values_become_a_picture():
         shape for shape in deck.slides[0].shapes if shape.shape_type in (MSO_SHAPE_TYPE.GROUP, MSO_SHAPE_TYPE.PICTURE)
     ]
     assert one._element.find(".//{*}cNvPr").get("descr").startswith("First Value")
+
+
+def test_whole_tiles_lead_where_they_do_on_the_page():
+    goal = Band(tiles=(TextTile(text="There"),))
+    out = drawn("column", PER_BRANCH, leads_to="https://example.org/chart")
+    cloud = drawn("kpi", total("Visits"), leads_to="https://example.org/figure")
+    body = ReportBody(title="T", bands=(Band(tiles=(TextTile(text="on", leads_to=f"#{goal.id}"), out, cloud)), goal))
+    deck = deck_of(body)
+    leading = [one for one in deck.slides[0].shapes._spTree.iter("{*}cNvPr") if one.find("{*}hlinkClick") is not None]
+    goals = []
+    for one in leading:
+        relation = one.find("{*}hlinkClick").get(
+            "{http://schemas.openxmlformats.org/officeDocument/2006/relationships}id"
+        )
+        goals.append(deck.slides[0].part.rels[relation].target_ref)
+    assert goals[1:] == ["https://example.org/chart", "https://example.org/figure"] and goals[0].endswith("slide2.xml")

@@ -102,7 +102,7 @@ def test_a_page_says_what_others_show_of_it(stranger, owner, report, link):
 
 
 @pytest.mark.parametrize(
-    "typed", ["ftp://a.example", "https://a.example:99999", "';--", "https://", "http://a.example:x"]
+    "typed", ["our school", "ftp://a.example", "https://a.example:99999", "';--", "https://", "http://a.example:x"]
 )
 def test_what_is_no_site_is_refused_in_words(owner, report, link, typed):
     answer = owner.post(f"/reports/{report.uid}/publish/", {"allow": "1", "sites": typed})

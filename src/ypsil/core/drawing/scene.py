@@ -260,6 +260,15 @@ class Scene:
     nameless: int = 0
     undrawn: int = 0
 
+    @property
+    def told(self) -> str:
+        """What stands for it where it cannot be seen: its name, then its description.
+
+        >>> Scene(1, 1, (), "Visits per month.", "Highest: May.").told
+        'Visits per month. Highest: May'
+        """
+        return ". ".join(part.rstrip(".") for part in (self.name, self.description) if part)
+
     def texts(self) -> list[Text]:
         return [shape for shape in self.shapes if isinstance(shape, Text)]
 

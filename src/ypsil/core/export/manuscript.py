@@ -104,17 +104,20 @@ class _Manuscript:
             level = self.levels.get(tile.id, 0)
             said = iter([one.text for one in written.said(context)])
             style = ("Title" if level == 1 else "Heading 1") if level else _STYLES.get(written.role, "Normal")
-            self._blocks(written.prose.blocks, said, style)
+            self._blocks(written.prose.blocks, said, style, tile.leads())
             return
         title = getattr(tile, "title", "")
         if title:
             self._paragraph("Heading 2", [title])
         self._picture(_untitled(view) if title else view)
+        if tile.leads():
+            self._run(self._paragraph("Caption", []), Run(text=tile.label(), link=tile.leads()), tile.label())
         answer = view.drawn.answer
         if answer is not None:
             self._about(view, answer)
 
-    def _blocks(self, blocks: Sequence[Block], said: Iterator[str], style: str) -> None:
+    def _blocks(self, blocks: Sequence[Block], said: Iterator[str], style: str, leads: str) -> None:
+        """Write paragraphs; what leads nowhere of its own leads where the whole does."""
         before: Block | None = None
         for block in blocks:
             named = {"bullet": "List Bullet", "number": "List Number"}.get(block.kind, style)
@@ -128,7 +131,7 @@ class _Manuscript:
             words = []
             for run in block.runs:
                 words.append(run.text if run.figure is None else next(said, ""))
-                self._run(made, run, words[-1])
+                self._run(made, run if run.link or not leads else run.model_copy(update={"link": leads}), words[-1])
             _direct(made, "".join(words))
             before = block
 
@@ -199,8 +202,7 @@ class _Manuscript:
         inline = paragraph.add_run().add_picture(io.BytesIO(tile_picture(self.page, view)), width=Inches(wide))
         named = inline._inline.docPr
         named.set("name", allowed(view.tile.label())[:120])
-        said = ". ".join(part.rstrip(".") for part in (view.scene.name, view.scene.description) if part)
-        named.set("descr", allowed(said or view.tile.label()))
+        named.set("descr", allowed(view.scene.told or view.tile.label()))
 
     def _about(self, view: TileView, answer: Answer) -> None:
         """Write what a drawing shows below it: in words, then its numbers."""

@@ -36,7 +36,7 @@ def _of_tile(view: TileView, level: int) -> Iterator[Heard]:
     if listed and not view.drawn.problem:
         yield Heard("List", "; ".join(": ".join(part for part in entry if part) for entry in listed))
     elif scene.name:
-        yield Heard("Drawing", ". ".join(part.rstrip(".") for part in (scene.name, scene.description) if part) + ".")
+        yield Heard("Drawing", f"{scene.told}.")
     elif written is not None and written.spoken(view.context).strip():
         kind = f"Heading {level}" if level else "Text"
         yield Heard(kind, " ".join(written.spoken(view.context).split()))

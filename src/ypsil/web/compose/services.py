@@ -45,7 +45,6 @@ __all__ = [
     "Held",
     "Report",
     "Sources",
-    "bands_of",
     "broken_by",
     "compose_view",
     "forget_resting",
@@ -106,20 +105,23 @@ def report_for(asker: User, uid: str) -> Report:
     return get_object_or_404(reports_of(asker), uid=uid)
 
 
-def bands_of(report: Report) -> list[dict[str, str]]:
-    """Return the bands of a report that readers see, each with what it is called."""
-    shown = [band for band in report.read().bands if not band.is_tray]
-    return [{"id": band.id, "label": band_label(number, band)} for number, band in enumerate(shown, 1)]
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A band of a report that readers see, or a tile of one, with what it is called."""
+
+    id: str
+    label: str
+    is_band: bool
 
 
-def parts_of(report: Report) -> list[dict[str, str]]:
-    """Return the bands of a report that readers see, and what stands in each, with what they are called."""
+def parts_of(report: Report) -> list[Part]:
+    """Return the bands of a report that readers see, each before what stands in it."""
     found = []
     shown = [band for band in report.read().as_read().bands if not band.is_tray]
     for number, band in enumerate(shown, 1):
-        found.append({"id": band.id, "label": band_label(number, band)})
+        found.append(Part(band.id, band_label(number, band), is_band=True))
         told = [tile for tile in band.shown() if not tile.decorates() and not tile.joins()]
-        found += [{"id": tile.id, "label": f"– {tile.label()}"} for tile in told]
+        found += [Part(tile.id, f"– {tile.label()}", is_band=False) for tile in told]
     return found
 
 

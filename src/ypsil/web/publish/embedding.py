@@ -39,6 +39,8 @@ def sites_typed(typed: str) -> list[str]:
             port = -1
         host = parts.hostname or ""
         is_host = re.fullmatch(r"(?:[a-z0-9-]+\.)*[a-z0-9-]+", host) is not None
+        # A word alone is a host only to whoever says how it is reached.
+        is_host = is_host and ("://" in part or "." in host or host == "localhost")
         if parts.scheme not in ("http", "https") or not is_host or port == -1:
             raise YpsilError(f"“{part[:80]}” is no site", remedy="give its address, such as https://www.school.example")
         found.append(f"{parts.scheme}://{host}{f':{port}' if port else ''}")

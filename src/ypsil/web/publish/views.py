@@ -14,7 +14,7 @@ from django.views.decorators.http import require_http_methods
 
 from ypsil.core.errors import YpsilError
 from ypsil.web.accounts.services import asker
-from ypsil.web.compose.services import bands_of, parts_of, report_for, sources_of
+from ypsil.web.compose.services import parts_of, report_for, sources_of
 from ypsil.web.publish import openings
 from ypsil.web.publish.changing import change
 from ypsil.web.publish.embedding import can_embed, snippet
@@ -58,7 +58,6 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
         "formats": FILES.values(),
         "sizes": SIZES,
         "papers": PAPERS,
-        "bands": bands_of(report),
         "made": made_lately(report),
         "held": sources_of(report).held,
         "shown": shown,

@@ -7,7 +7,6 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from lxml import etree
 from pptx import Presentation
 from pptx.opc.constants import RELATIONSHIP_TYPE as RT
 from pptx.oxml import parse_xml
@@ -213,7 +212,7 @@ class _Sheet:
         elif can_draw(view.scene):
             inside = shapes_of(view.scene, space, self.ids, self._leads, view.opacity)
         else:
-            self._add_picture(self._png(view), _label(view), _said(view), space, view.scene, turn=view.turn)
+            self._let_lead(self._tile_picture(view, space), view)
             return
         x, y = view.middle
         corner = self.plan.space.at(x - view.scene.width / 2, y - view.scene.height / 2)
@@ -231,6 +230,7 @@ class _Sheet:
         named.set("id", str(self.ids.next()))
         named.set("name", _label(view))
         named.set("descr", _said(view))
+        self._let_lead(named, view)
         lines = [*charted.notes, *(text for text in view.scene.texts() if text.y > view.scene.height and text.text)]
         if charted.notes:
             self._append(line_box(list(charted.notes), space, self.ids.next(), self._leads))
@@ -254,7 +254,9 @@ class _Sheet:
         place = space.frame(0, 0, wide, view.scene.height)
         gap = (manner.columns, space.emu(1.6 * manner.font.size))
         name = escaped(_label(view))
-        return text_shape(self.ids.next(), name, place, said, title=is_title, columns=gap)
+        return text_shape(
+            self.ids.next(), name, place, said, title=is_title, columns=gap, click=self._click(view.tile.leads())
+        )
 
     def _drawing(self, view: TileView, space: Space) -> None:
         if not view.scene.shapes:
@@ -263,12 +265,24 @@ class _Sheet:
             made = shapes_of(view.scene, space, self.ids, self._leads, view.opacity)
             self._add_group(_label(view), _said(view), made, space, view.scene, leads=view.tile.leads())
             return
-        self._add_picture(self._png(view), _label(view), _said(view), space, view.scene)
+        self._let_lead(self._tile_picture(view, space), view)
 
-    def _png(self, view: TileView) -> bytes:
-        return tile_picture(self.page, view, scale=_SHARP * self.plan.space.scale, is_clear=True)
+    def _tile_picture(self, view: TileView, space: Space) -> Any:
+        png = tile_picture(self.page, view, scale=_SHARP * self.plan.space.scale, is_clear=True)
+        return self._add_picture(png, _label(view), _said(view), space, view.scene, turn=view.turn)
 
-    def _add_picture(self, png: bytes, name: str, said: str, space: Space, scene: Scene, *, turn: float = 0.0) -> None:
+    def _let_lead(self, named: Any, view: TileView) -> None:
+        """Let something lead where its tile does."""
+        click = self._click(view.tile.leads())
+        if click:
+            named.insert(0, self._parsed(click))
+
+    def _click(self, address: str) -> str:
+        goal = self._leads(address) if address else ""
+        return f"<a:hlinkClick {goal}/>" if goal else ""
+
+    def _add_picture(self, png: bytes, name: str, said: str, space: Space, scene: Scene, *, turn: float = 0.0) -> Any:
+        """Add a picture; return the element that names it."""
         left, top = space.place(0, 0)
         size = Emu(max(1, space.emu(scene.width))), Emu(max(1, space.emu(scene.height)))
         picture = self.slide.shapes.add_picture(io.BytesIO(_smaller(png)), Emu(left), Emu(top), *size)
@@ -278,7 +292,8 @@ class _Sheet:
         named.set("name", name)
         named.set("descr", said)
         if not said:
-            named.append(etree.fromstring(_DECORATIVE.replace("<a:extLst>", f"<a:extLst {_SPACES}>")))
+            named.append(self._parsed(_DECORATIVE))
+        return named
 
     def _add_group(
         self,
@@ -301,10 +316,8 @@ class _Sheet:
             f'<a:xfrm{turned}><a:off x="{left}" y="{top}"/><a:ext cx="{wide}" cy="{high}"/>'
             f'<a:chOff x="{left}" y="{top}"/><a:chExt cx="{wide}" cy="{high}"/></a:xfrm>'
         )
-        goal = self._leads(leads) if leads else ""
-        click = f"<a:hlinkClick {goal}/>" if goal else ""
         told = f' descr="{escaped(said)}"' if said else ""
-        inner = click + ("" if said else _DECORATIVE)
+        inner = self._click(leads) + ("" if said else _DECORATIVE)
         named = f'<p:cNvPr id="{self.ids.next()}" name="{escaped(name)}"{told}>{inner}</p:cNvPr>'
         self._append(
             f"<p:grpSp><p:nvGrpSpPr>{named}<p:cNvGrpSpPr/><p:nvPr/></p:nvGrpSpPr>"
@@ -355,7 +368,7 @@ def _label(view: TileView) -> str:
 
 
 def _said(view: TileView) -> str:
-    return allowed(". ".join(part.rstrip(".") for part in (view.scene.name, view.scene.description) if part))
+    return allowed(view.scene.told)
 
 
 def _notes(bands: Sequence[BandView]) -> Iterator[str]:

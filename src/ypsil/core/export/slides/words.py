@@ -134,16 +134,18 @@ def text_shape(
     wrap: str = "square",
     title: bool = False,
     columns: tuple[int, int] = (1, 0),
+    click: str = "",
 ) -> str:
     """Return a text of a slide without room of its own at its edges; ``columns`` is their number and the room (EMU)
-    between them."""
+    between them, ``click`` the element that says where a press on it leads."""
     holder = '<p:ph type="title"/>' if title else ""
     box = "" if title else ' txBox="1"'
     side = f' numCol="{columns[0]}" spcCol="{columns[1]}"' if columns[0] > 1 else ""
     room = 'lIns="0" tIns="0" rIns="0" bIns="0"'
     body = f'<a:bodyPr wrap="{wrap}" {room}{side} rtlCol="0" anchor="t"><a:noAutofit/></a:bodyPr>'
+    named = f'<p:cNvPr id="{number}" name="{name}">{click}</p:cNvPr>'
     return (
-        f'<p:sp><p:nvSpPr><p:cNvPr id="{number}" name="{name}"/><p:cNvSpPr{box}/><p:nvPr>{holder}</p:nvPr></p:nvSpPr>'
+        f"<p:sp><p:nvSpPr>{named}<p:cNvSpPr{box}/><p:nvPr>{holder}</p:nvPr></p:nvSpPr>"
         f'<p:spPr>{place}<a:prstGeom prst="rect"><a:avLst/></a:prstGeom><a:noFill/></p:spPr>'
         f"<p:txBody>{body}<a:lstStyle/>{paragraphs}</p:txBody></p:sp>"
     )
