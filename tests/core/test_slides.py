@@ -314,3 +314,11 @@ def test_whole_tiles_lead_where_they_do_on_the_page():
         )
         goals.append(deck.slides[0].part.rels[relation].target_ref)
     assert goals[1:] == ["https://example.org/chart", "https://example.org/figure"] and goals[0].endswith("slide2.xml")
+
+
+def test_scales_that_do_not_begin_at_zero_begin_where_the_page_has_them():
+    near = subject("When,Value\n" + "".join(f"2024-{1 + n:02d}-01,{900 + 10 * n}\n" for n in range(12)))
+    asked = {"measures": [{"stat": "mean", "column": "Value"}], "per": [{"column": "When", "by": "month"}]}
+    (free,) = charts_of(deck_of(of(drawn("line", asked, options={"from_zero": False})), near))
+    (usual,) = charts_of(deck_of(of(drawn("line", asked)), near))
+    assert 880 <= free.chart.value_axis.minimum_scale <= 900 and usual.chart.value_axis.minimum_scale is None

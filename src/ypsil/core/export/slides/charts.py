@@ -169,6 +169,9 @@ def _axes(made: Chart, chart: NativeChart, style: HouseStyle) -> None:
             axis.major_gridlines.format.line.color.rgb = _rgb(style.grid)
     values.format.line.fill.background()
     values.major_tick_mark = XL_TICK_MARK.NONE
+    for axis, domain in ((values, chart.up_domain), (along, chart.across_domain)):
+        if domain is not None:
+            axis.minimum_scale, axis.maximum_scale = domain
     code = "0%" if chart.kind in _OF_WHOLE else number_code(chart.series[0].column, _round_ones(chart.series[0]))
     if code:
         values.tick_labels.number_format, values.tick_labels.number_format_is_linked = code, False

@@ -9,11 +9,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+import numpy as np
+
 from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.drawing.scene import Mark, Path, Rect, Scene
+from ypsil.core.drawing.ticks import nice_domain
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.visuals.base import NativeKind
 from ypsil.core.visuals.shared.grid import Series, grid_of
+from ypsil.core.visuals.shared.numeric_axes import number_domain
 from ypsil.core.visuals.shared.summary import group_name
 
 # What a program opens and redraws at once; more becomes a picture.
@@ -45,7 +49,7 @@ class NativeSeries:
 @dataclass(frozen=True, slots=True)
 class NativeChart:
     """A chart of office programs. ``names`` are days where time runs along them evenly, else texts; ``across`` is the
-    measure that dots are placed by from left to right."""
+    measure that dots are placed by from left to right. Scales that need not begin at zero have their domains."""
 
     kind: NativeKind
     names: tuple[str | dt.date, ...]
@@ -53,6 +57,8 @@ class NativeChart:
     series: tuple[NativeSeries, ...]
     has_values: bool = False
     across: AnswerColumn | None = None
+    up_domain: tuple[float, float] | None = None
+    across_domain: tuple[float, float] | None = None
 
 
 def native_chart(kind: NativeKind, answer: Answer, options: Any, scene: Scene, style: HouseStyle) -> NativeChart | None:
@@ -63,7 +69,7 @@ def native_chart(kind: NativeKind, answer: Answer, options: Any, scene: Scene, s
     colours = _colours(scene)
     has_values = bool(getattr(options, "values_on_marks", False))
     if kind in _OF_TWO_AMOUNTS:
-        return _dots(kind, answer, colours, style)
+        return _dots(kind, answer, options, colours, style)
     if not answer.of("per"):
         return None
     grid = grid_of(_as_drawn(answer, scene) if kind in _BY_PARTS else answer)
@@ -76,7 +82,11 @@ def native_chart(kind: NativeKind, answer: Answer, options: Any, scene: Scene, s
     if not any(value is not None for one in series for value in one.values):
         return None
     turned = _TURNED.get(kind, kind) if _lies(scene) else kind
-    return NativeChart(turned, _named(grid.groups, grid.names, grid.per, kind), grid.per, series, has_values)
+    names = _named(grid.groups, grid.names, grid.per, kind)
+    found = [value for one in grid.series for value in one.values if value is not None]
+    begins_anywhere = kind == "lines" and not options.from_zero and min(found) != max(found)
+    domain = nice_domain(min(found), max(found)) if begins_anywhere else None
+    return NativeChart(turned, names, grid.per, series, has_values, up_domain=domain)
 
 
 def _as_drawn(answer: Answer, scene: Scene) -> Answer:
@@ -116,7 +126,7 @@ def _named(
 
 
 def _dots(
-    kind: NativeKind, answer: Answer, colours: dict[tuple[str, str], str], style: HouseStyle
+    kind: NativeKind, answer: Answer, options: Any, colours: dict[tuple[str, str], str], style: HouseStyle
 ) -> NativeChart | None:
     measures, splits, per = answer.of("measure"), answer.of("split"), answer.of("per")
     columns = [answer.values(one) for one in measures]
@@ -147,7 +157,19 @@ def _dots(
         )
     if not series or (kind == "bubbles" and not all(one.sizes for one in series)):
         return None
-    return NativeChart(kind, (), per[0] if per else None, tuple(series), across=measures[0])
+    up, across = (
+        number_domain(np.array([value for one in series for value in values_of(one)]), from_zero=options.from_zero)
+        for values_of in (lambda one: one.values, lambda one: one.across)
+    )
+    return NativeChart(
+        kind,
+        (),
+        per[0] if per else None,
+        tuple(series),
+        across=measures[0],
+        up_domain=up,
+        across_domain=across,
+    )
 
 
 def _colours(scene: Scene) -> dict[tuple[str, str], str]:

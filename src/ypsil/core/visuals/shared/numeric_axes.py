@@ -81,7 +81,7 @@ def numeric_plot(
     """Lay out both axes, each with its measure's name once; marks of ``reach`` px stay within the box."""
     first, second = answer.of("measure")[:2]
     held = points if box.beside is None else points_of(box.beside)
-    x_domain, y_domain = _domain(held.x, options), _domain(held.y, options)
+    x_domain, y_domain = (number_domain(values, from_zero=options.from_zero) for values in (held.x, held.y))
     font = style.body(LABEL_PX - 1)
     left = axis_room(y_domain, second, style, options)
     # Drawings beside each other do not name their axes one by one.
@@ -104,11 +104,12 @@ def numeric_plot(
     return NumericPlot(across, up, Room(left, head, box.width - left, bottom - head), shapes)
 
 
-def _domain(values: np.ndarray, options: NumericPlotOptions) -> tuple[float, float]:
+def number_domain(values: np.ndarray, *, from_zero: bool) -> tuple[float, float]:
+    """Return a round domain that holds all values, and zero where that is wanted or near."""
     if not len(values):
         return (0.0, 1.0)
     low, high = float(values.min()), float(values.max())
     # Where the lowest value is near zero anyway, the scale starts there (common practice, no source).
-    if options.from_zero or low == high or 0 < low < 0.25 * high:
+    if from_zero or low == high or 0 < low < 0.25 * high:
         low, high = min(0.0, low), max(0.0, high)
     return nice_domain(low, high) if low != high else (0.0, 1.0)
