@@ -47,6 +47,8 @@ _OF_WHOLE = ("shared columns", "shared bars")
 _LINED = ("lines", "web")
 _ROUND = ("pie", "ring")
 _BY_TWO = ("dots", "bubbles")
+# Those whose values have a name at their axis, as on the page.
+_NAMED = ("columns", "stacked columns", "histogram", "lines", "areas", "stacked areas", *_BY_TWO)
 _GAPS = {"histogram": 2, "columns": 45, "bars": 35}
 _HOLE = 60
 _LABEL_PX = 13.0
@@ -159,42 +161,44 @@ def _says_share(label: Any) -> None:
 
 
 def _axes(made: Chart, chart: NativeChart, style: HouseStyle) -> None:
+    """Give the axes the look, the scales and the numbers of the page's."""
     along, values = made.category_axis, made.value_axis
-    along.has_major_gridlines = chart.kind in _BY_TWO
-    along.format.line.color.rgb = _rgb(style.muted)
-    along.major_tick_mark = XL_TICK_MARK.NONE
-    values.has_major_gridlines = True
-    for axis in (along, values):
+    column = chart.series[0].column
+    for axis, domain in ((values, chart.up_domain), (along, chart.across_domain)):
+        axis.has_major_gridlines = axis is values or chart.kind in _BY_TWO
         if axis.has_major_gridlines:
             axis.major_gridlines.format.line.color.rgb = _rgb(style.grid)
-    values.format.line.fill.background()
-    values.major_tick_mark = XL_TICK_MARK.NONE
-    for axis, domain in ((values, chart.up_domain), (along, chart.across_domain)):
+        axis.major_tick_mark = XL_TICK_MARK.NONE
         if domain is not None:
             axis.minimum_scale, axis.maximum_scale = domain
-    code = "0%" if chart.kind in _OF_WHOLE else number_code(chart.series[0].column, _round_ones(chart.series[0]))
-    if code:
-        values.tick_labels.number_format, values.tick_labels.number_format_is_linked = code, False
+    along.format.line.color.rgb = _rgb(style.muted)
+    values.format.line.fill.background()
+    _numbered(values, "0%" if chart.kind in _OF_WHOLE else number_code(column, _round_ones(chart.series[0])))
     if chart.kind in _LYING:
         # Office programs count from the foot, readers from the head.
         along.reverse_order = True
-        values.visible = not chart.has_values
-        values.has_major_gridlines = not chart.has_values
-    if chart.kind in _BY_TWO and chart.across is not None:
-        across = number_code(chart.across, _whole(chart.series[0].across))
-        along.tick_labels.number_format, along.tick_labels.number_format_is_linked = across or "General", False
+        values.visible = values.has_major_gridlines = not chart.has_values
+    if chart.across is not None:
+        _numbered(along, number_code(chart.across, _whole(chart.series[0].across)))
         _name(along, chart.across.shown or chart.across.name, style)
-        _name(values, chart.series[0].column.shown or chart.series[0].column.name, style)
-    if chart.names and isinstance(chart.names[0], dt.date) and chart.per is not None:
-        code = PERIOD_CODES.get(chart.per.grain or "day", "yyyy-mm-dd")
-        along.tick_labels.number_format, along.tick_labels.number_format_is_linked = code, False
+    if chart.kind in _NAMED and len({one.column.name for one in chart.series}) == 1:
+        _name(values, column.shown or column.name, style)
+    _names_along(along, chart)
+
+
+def _numbered(axis: Any, code: str) -> None:
+    if code:
+        axis.tick_labels.number_format, axis.tick_labels.number_format_is_linked = code, False
+
+
+def _names_along(along: Any, chart: NativeChart) -> None:
+    """Name as many groups or days along an axis as have room."""
+    if chart.names and isinstance(chart.names[0], dt.date):
+        grain = chart.per.grain if chart.per is not None else None
+        _numbered(along, PERIOD_CODES.get(grain or "day", "yyyy-mm-dd"))
         _thin_days(along._element, chart)
-    elif chart.names and chart.kind not in _LYING and len(chart.names) > _MOST_NAMES:
+    elif chart.kind not in _LYING and len(chart.names) > _MOST_NAMES:
         _set_last(along._element, "c:tickLblSkip", -(-len(chart.names) // _MOST_NAMES), ("c:noMultiLvlLbl",))
-    if chart.kind in ("columns", "stacked columns", "histogram", "lines", "areas", "stacked areas"):
-        column = chart.series[0].column
-        if len({one.column.name for one in chart.series}) == 1:
-            _name(values, column.shown or column.name, style)
 
 
 def _thin_days(axis: Any, chart: NativeChart) -> None:

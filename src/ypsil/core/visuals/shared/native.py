@@ -157,9 +157,9 @@ def _dots(
         )
     if not series or (kind == "bubbles" and not all(one.sizes for one in series)):
         return None
-    up, across = (
-        number_domain(np.array([value for one in series for value in values_of(one)]), from_zero=options.from_zero)
-        for values_of in (lambda one: one.values, lambda one: one.across)
+    across, up = (
+        number_domain(np.array([value for one in found for value in one]), from_zero=options.from_zero)
+        for found in ([one.across for one in series], [one.values for one in series])
     )
     return NativeChart(
         kind,
