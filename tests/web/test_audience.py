@@ -164,11 +164,14 @@ def test_a_link_ends_after_its_day_and_says_so(stage, link, owner, report):
     tomorrow = timezone.localdate() + dt.timedelta(days=1)
     page = stage(audience="link", ends=tomorrow.isoformat())
     assert f'value="{tomorrow.isoformat()}"' in page
+    assert publication_of(report).last_day == tomorrow, "the whole of the day is within"
     assert Client().get(link()).status_code == 200
     publication = publication_of(report)
     publication.ends = timezone.now() - dt.timedelta(seconds=1)
     publication.save()
-    assert names_to(Client().get(link())) == (410, "This link has ended")
+    ended = Client().get(link())
+    assert names_to(ended) == (410, "This link has ended")
+    assert f"until {publication.last_day:%-d %B %Y}" in ended.content.decode()
     assert "It has ended" in owner.get(f"/reports/{report.uid}/publish/").content.decode()
     assert "that day is over" in stage(audience="link", ends="2020-01-01")
     assert "that is no day" in stage(audience="link", ends="soon")

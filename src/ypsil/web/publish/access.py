@@ -35,7 +35,7 @@ def verdict_on(request: HttpRequest, publication: Publication) -> Verdict:
     """Return what whoever makes a request is shown of a publication. Its author reads it as the others do."""
     if not publication.is_open:
         return Verdict.GONE
-    if publication.ends is not None and publication.ends <= timezone.now():
+    if publication.has_ended:
         return Verdict.ENDED
     if publication.audience == Publication.Audience.NAMED and not _is_named(request, publication):
         return Verdict.NAMED

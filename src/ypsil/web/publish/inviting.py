@@ -53,7 +53,7 @@ def write(invited: Invited, site: str) -> None:
     publication = invited.publication
     address = site + reverse("come", args=[publication.token, invited.key])
     author = publication.report.owner.username
-    until = f"\n\nThe link ends on {publication.ends:%-d %B %Y}." if publication.ends else ""
+    until = f"\n\nIt can be read until {publication.last_day:%-d %B %Y}." if publication.last_day else ""
     text = (
         f"{author} lets you read “{publication.report}”.\n\n{address}\n\nThe link is yours alone: whoever has it reads "
         f"in your name.{until}\n"

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import secrets
 
 from django.db import models
+from django.utils import timezone
 
 from ypsil.web.accounts.services import User
 from ypsil.web.compose.services import Report
@@ -45,6 +47,15 @@ class Publication(models.Model):
     def latest(self) -> Release | None:
         """Return what readers see now; its document and its picture, which are long, are left where they are."""
         return self.releases.defer("document", "picture").order_by("-number").first()
+
+    @property
+    def has_ended(self) -> bool:
+        return self.ends is not None and self.ends <= timezone.now()
+
+    @property
+    def last_day(self) -> dt.date | None:
+        """The last day on which its link can be read."""
+        return None if self.ends is None else timezone.localtime(self.ends - dt.timedelta(seconds=1)).date()
 
     @property
     def is_open(self) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 from urllib.parse import urlencode
 
@@ -12,7 +13,6 @@ from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils import timezone
 from django.utils.safestring import mark_safe
 from django.views.decorators.http import require_POST, require_safe
 
@@ -31,6 +31,7 @@ from ypsil.web.publish.models import Publication, Release
 from ypsil.web.publish.releases import Made
 from ypsil.web.publish.services import publication_of
 
+_STATUSES = {Verdict.ENDED: 410, Verdict.PASSWORD: 403, Verdict.NAMED: 403}
 # Named by what it says.
 KEPT_FOR_GOOD = "public, max-age=31536000, immutable"
 
@@ -60,26 +61,40 @@ def _shown(request: HttpRequest, token: str) -> Publication:
     return publication
 
 
-def _turned_away(request: HttpRequest, publication: Publication, verdict: Verdict) -> HttpResponse:
+def _door(request: HttpRequest, status: int, **context: Any) -> HttpResponse:
     """Return what somebody sees who may not read a report, or not yet."""
-    context = {"token": publication.token, "ends": publication.ends, "verdict": verdict.name.lower()}
-    status = {Verdict.ENDED: 410, Verdict.PASSWORD: 403, Verdict.NAMED: 403}[verdict]
     response = render(request, "publish/door.html", context, status=status)
     response.headers["Cache-Control"] = "no-store"
     return response
 
 
-@require_safe
-def published(request: HttpRequest, token: str) -> HttpResponse:
-    """The page a reader sees: the latest release. A link that was withdrawn and one that never was look the same."""
+def _nothing(request: HttpRequest) -> HttpResponse:
+    return render(request, "publish/gone.html", status=404)
+
+
+def _read(request: HttpRequest, token: str, show: Callable[[Publication], HttpResponse | None]) -> HttpResponse:
+    """Show a publication to whoever may read it, and to others why they may not; a link that was withdrawn, one that
+    never was, and what is not there look the same."""
     publication = asked_for(token)
     verdict = Verdict.GONE if publication is None else verdict_on(request, publication)
     if publication is None or verdict is Verdict.GONE:
-        return render(request, "publish/gone.html", status=404)
+        return _nothing(request)
     if verdict is not Verdict.SHOWN:
-        return _turned_away(request, publication, verdict)
-    openings.count(publication.pk)
-    return _cached(_latest(request, publication), publication)
+        return _door(
+            request, _STATUSES[verdict], token=token, last_day=publication.last_day, verdict=verdict.name.lower()
+        )
+    return _cached(shown, publication) if (shown := show(publication)) is not None else _nothing(request)
+
+
+@require_safe
+def published(request: HttpRequest, token: str) -> HttpResponse:
+    """The page a reader sees: the latest release."""
+
+    def show(publication: Publication) -> HttpResponse:
+        openings.count(publication.pk)
+        return _latest(request, publication)
+
+    return _read(request, token, show)
 
 
 def _cached(response: HttpResponse, publication: Publication) -> HttpResponse:
@@ -145,19 +160,19 @@ async def live_page(request: HttpRequest, token: str) -> StreamingHttpResponse:
 @require_safe
 def kept_state(request: HttpRequest, token: str, number: int) -> HttpResponse:
     """A state of a report that its author kept, for whoever may read the report."""
-    publication = asked_for(token)
-    verdict = Verdict.GONE if publication is None else verdict_on(request, publication)
-    found = publication and publication.releases.filter(number=number).exclude(kept_as="").first()
-    if publication is None or verdict is Verdict.GONE or not found:
-        return render(request, "publish/gone.html", status=404)
-    if verdict is not Verdict.SHOWN:
-        return _turned_away(request, publication, verdict)
-    # Its pictures are found at the link that there is now.
-    body = found.body.replace(f"/r/{found.kept_token}/", f"/r/{token}/")
-    made = Made(f"{found.title}: {found.kept_as}", body, [], found.layout, found.layout_digest, found.spoken)
-    layout = reverse("published-layout", args=[token, found.layout_digest])
-    tag = f'"{found.key[:32]}-{program_digest()[:8]}-kept"'
-    return _cached(_page(request, made, layout, tag, kept_as=found.kept_as), publication)
+
+    def show(publication: Publication) -> HttpResponse | None:
+        found = publication.releases.filter(number=number).exclude(kept_as="").first()
+        if found is None:
+            return None
+        # Its pictures are found at the link that there is now.
+        body = found.body.replace(f"/r/{found.kept_token}/", f"/r/{token}/")
+        made = Made(f"{found.title}: {found.kept_as}", body, [], found.layout, found.layout_digest, found.spoken)
+        layout = reverse("published-layout", args=[token, found.layout_digest])
+        tag = f'"{found.key[:32]}-{program_digest()[:8]}-kept"'
+        return _page(request, made, layout, tag, kept_as=found.kept_as)
+
+    return _read(request, token, show)
 
 
 @require_safe
@@ -166,7 +181,7 @@ def come(request: HttpRequest, token: str, key: str) -> HttpResponse:
     publication = asked_for(token)
     invited = publication and publication.invited.filter(key=key).first()
     if publication is None or not publication.is_open or not invited:
-        return render(request, "publish/gone.html", status=404)
+        return _nothing(request)
     response = redirect("published", token)
     let_in(response, request, invited)
     response.headers["Cache-Control"] = "no-store"
@@ -178,11 +193,9 @@ def ask_for_link(request: HttpRequest, token: str) -> HttpResponse:
     """Send somebody who is named their link again; whether anybody is named is said to nobody."""
     publication = asked_for(token)
     if publication is None or publication.audience != Publication.Audience.NAMED:
-        return render(request, "publish/gone.html", status=404)
+        return _nothing(request)
     write_again(publication, request.POST.get("address", "")[:254], request.build_absolute_uri("/").rstrip("/"))
-    response = render(request, "publish/door.html", {"token": token, "verdict": "sent"})
-    response.headers["Cache-Control"] = "no-store"
-    return response
+    return _door(request, 200, token=token, verdict="sent")
 
 
 @require_POST
@@ -190,16 +203,15 @@ def give_password(request: HttpRequest, token: str) -> HttpResponse:
     """Let somebody in who knows the password; who gives many wrong ones has to wait."""
     publication = asked_for(token)
     if publication is None or not publication.is_open or not publication.password:
-        return render(request, "publish/gone.html", status=404)
-    context = {"token": token, "verdict": "password"}
+        return _nothing(request)
     if is_barred(request, publication):
-        response = render(request, "publish/door.html", {**context, "is_barred": True}, status=429)
+        response = _door(request, 429, token=token, verdict="password", is_barred=True)
         response.headers["Retry-After"] = "900"
-    elif is_right(request, publication, request.POST.get("password", "")[:200]):
-        response = redirect("published", token)
-        knows_password(response, request, publication)
-    else:
-        response = render(request, "publish/door.html", {**context, "is_wrong": True}, status=403)
+        return response
+    if not is_right(request, publication, request.POST.get("password", "")[:200]):
+        return _door(request, 403, token=token, verdict="password", is_wrong=True)
+    response = redirect("published", token)
+    knows_password(response, request, publication)
     response.headers["Cache-Control"] = "no-store"
     return response
 
@@ -228,7 +240,6 @@ def as_others(request: HttpRequest, uid: str) -> HttpResponse:
         "title": str(report),
         "stage": "publish",
         "publication": publication,
-        "has_ended": publication.ends is not None and publication.ends <= timezone.now(),
         "heard": [one for one in heard(page) if publication.lets_copy or one.kind != "Button"],
     }
     return render(request, "publish/as_others.html", context)

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-import datetime as dt
-
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils import timezone
 from django.views.decorators.http import require_http_methods
 
 from ypsil.core.errors import YpsilError
@@ -48,8 +45,6 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
         "address": request.build_absolute_uri(reverse("published", args=[publication.token])),
         "invited": list(publication.invited.order_by("address")),
         "kept": list(publication.releases.exclude(kept_as="").defer("body", "document").order_by("-made")),
-        "ends_on": publication.ends and timezone.localtime(publication.ends) - dt.timedelta(seconds=1),
-        "has_ended": publication.ends is not None and publication.ends <= timezone.now(),
         "parts": parts_of(report),
         "part": part,
         "snippet": snippet(publication, site_of(request), part, str(report)) if can_embed(publication) else "",
