@@ -14,8 +14,9 @@ from ypsil.core.answers.bases import base_of, base_words, needed_columns, pairs_
 from ypsil.core.answers.bounds import bounded
 from ypsil.core.answers.derived import check_then
 from ypsil.core.answers.each_row import answer_each_row, check_each_row
-from ypsil.core.answers.groups import Group, Role, check_group, usual_grain
-from ypsil.core.answers.hiding import hide_small
+from ypsil.core.answers.given_away import given_away, tells_too_few
+from ypsil.core.answers.groups import Group, Role, check_group, group_of, usual_grain
+from ypsil.core.answers.hiding import Away, hide_small
 from ypsil.core.answers.measures import basis_of, check_measure, good_way, measure_unit, scale_doubts
 from ypsil.core.answers.model import Answer, AnswerColumn
 from ypsil.core.answers.respondents import MORE_THAN_ALL, Respondents, respondents_of
@@ -24,7 +25,7 @@ from ypsil.core.answers.stacked import ROW, stacked_rows
 from ypsil.core.answers.where import keep_rows, left_out_unsaid, passes
 from ypsil.core.errors import MissingColumns, QuestionRefused
 from ypsil.core.figures import Grain
-from ypsil.core.questions.model import Measure, Question, Stack
+from ypsil.core.questions.model import Bins, Measure, Question, Stack
 from ypsil.core.questions.sentence import sentence
 from ypsil.core.questions.stacking import stacked_columns
 from ypsil.core.questions.wording import measure_name
@@ -58,6 +59,11 @@ def _called(found: Iterable[AnswerColumn], columns: tuple[Column, ...]) -> Itera
 
 
 def _answered(frame: pl.DataFrame, known: dict[str, Column], question: Question, shared: SharedRows | None) -> Answer:
+    away: Away | None = None
+    if question.chosen and question.least_base:
+        away = _away(frame, known, question)
+        if away is None:
+            return _kept_back(known, question)
     scale = frame
     if question.stack:
         made = stacked_rows(frame, known, question)
@@ -71,7 +77,7 @@ def _answered(frame: pl.DataFrame, known: dict[str, Column], question: Question,
         return answer_words(rows, known, question)
     if question.each_row:
         return answer_each_row(rows, known, question)
-    notes = [] if question.stack else left_out_unsaid(frame, known, question.where)
+    notes = [] if question.stack else left_out_unsaid(frame, known, question.rules)
     rows, unweighted = _weighted_rows(rows, question)
     if shared is None or rows is not shared.frame:
         shared = SharedRows(rows)
@@ -94,7 +100,10 @@ def _answered(frame: pl.DataFrame, known: dict[str, Column], question: Question,
     arranged = arrange(whole, groups, question, grouped.respondents, shown)
     exceeds = tuple(note for note in arranged.notes if note == MORE_THAN_ALL)
     in_order = bool(arranged.columns) and arranged.columns[0].ordered
-    hidden = hide_small(arranged.rows, groups, question, in_order=in_order)
+    hidden = hide_small(arranged.rows, groups, question, in_order=in_order, also=away)
+    if away is not None:
+        # How many rows lack what would tell how many there are.
+        notes = []
     return Answer(
         sentence(question) + base_words(grouped.people, question, grouped.lost),
         (*arranged.columns, *measure_columns(question, known)),
@@ -107,6 +116,46 @@ def _answered(frame: pl.DataFrame, known: dict[str, Column], question: Question,
         footnotes=(*exceeds, *hidden.notes),
         hides=" ".join(hidden.notes),
     )
+
+
+def _away(frame: pl.DataFrame, known: dict[str, Column], question: Question) -> Away | None:
+    """Return what no choice by the same columns may show; None where that is everything."""
+    unchosen = question.model_copy(update={"chosen": ()})
+    if question.stack:
+        made = stacked_rows(frame, known, unchosen)
+        rows, of_rows = made.frame, made.columns
+    else:
+        rows, of_rows = keep_rows(frame, known, unchosen.row_rules), known
+    if tells_too_few(rows, of_rows, question):
+        return None
+    pers = _pers(question)
+    if question.words or question.each_row or not pers:
+        return Away(frozenset(), frozenset())
+    if any(isinstance(per.by, Bins) for (per, _), _ in pers):
+        # Their bounds would be others with each choice.
+        return None
+    groups = [group_of(per, of_rows[per.column], rows, role, key) for (per, key), role in pers]
+    before = _answered(frame, known, unchosen, None)
+    measured = [before.series(column) for column in before.of("measure")]
+    hidden = [
+        cell
+        for cell, values in zip(
+            before.frame.select(before.frame.columns[: len(groups)]).rows(), zip(*measured, strict=True), strict=True
+        )
+        if all(value is None for value in values)
+    ]
+    return given_away(_grouped_rows(rows, groups, question).rows, of_rows, groups, question, hidden)
+
+
+def _kept_back(known: dict[str, Column], question: Question) -> Answer:
+    """Return an answer that says only that it cannot be given."""
+    if question.stack:
+        known = stacked_columns(known, question.stack)
+    said = f"Hidden, since with such choices groups of fewer than {question.least_base} people could be worked out."
+    grouped = tuple(AnswerColumn(grouped[0].column, "category", role) for grouped, role in _pers(question))
+    columns = (*grouped, *measure_columns(question, known))
+    frame = pl.DataFrame({f"c{place}": [] for place in range(len(columns))})
+    return Answer(sentence(question), columns, frame, 0, (said,), footnotes=(said,), hides=said)
 
 
 def _of_one_person(group: Group, stack: Stack) -> Group:

@@ -34,25 +34,51 @@ class Hidden:
     notes: tuple[str, ...]
 
 
-def hide_small(result: pl.DataFrame, groups: list[Group], question: Question, *, in_order: bool) -> Hidden:
+@dataclass(frozen=True, slots=True)
+class Away:
+    """Groups by the values of their keys: all that there are whatever is chosen, and those of them that no choice by
+    the same columns may show."""
+
+    every: frozenset[tuple[Any, ...]]
+    hidden: frozenset[tuple[Any, ...]]
+
+    def from_rows(self, result: pl.DataFrame, cells: list[tuple[Any, ...]]) -> pl.DataFrame:
+        """Return the rows of an answer without those that are hidden: whether one has rows at all would tell as well.
+        What is put together of several groups may hold hidden ones, and goes with them."""
+        kept = [cell in self.every and cell not in self.hidden for cell in cells]
+        return result.filter(pl.Series(kept, dtype=pl.Boolean)) if self.hidden else result
+
+    def said(self, least: int) -> tuple[str, ...]:
+        """Return what is said of the hidden ones, which is the same with any choice."""
+        if not self.hidden:
+            return ()
+        names = sorted({_name(cell) for cell in self.hidden})
+        return (f"Groups that choices could tell of fewer than {least} people are hidden: {_listed(names)}",)
+
+
+def hide_small(
+    result: pl.DataFrame, groups: list[Group], question: Question, *, in_order: bool, also: Away | None = None
+) -> Hidden:
     """Take out the values of groups with fewer than ``question.least_base`` people.
 
     Where one group alone is hidden of all or of a split value, or of a group's split values, the smallest of the
     others is hidden too: the total less the others would tell it; so wherever sums would tell. An answer without groups
     that rests on too few people says nothing. Hidden groups stand last, unless the groups are ``in_order``: their rank
-    would tell about where they lie.
+    would tell about where they lie. ``also`` are groups that are hidden however large they are.
     """
-    least = question.least_base
+    least, keys = question.least_base, [group.key for group in groups]
     if least is None:
         return Hidden(result, ())
+    told: tuple[str, ...] = ()
+    if also is not None and groups:
+        result, told = also.from_rows(result, result.select(keys).rows()), also.said(least)
     sizes = _sizes(result, groups, question)
     small = [0 < size < least for size in sizes]
     if not any(small):
-        return Hidden(result, ())
+        return Hidden(result, told)
     if not groups:
         return Hidden(_without(result, small), (f"It rests on fewer than {least} people and is hidden.",))
-    hidden = _with_companions(result.select([group.key for group in groups]).rows(), sizes, small)
-    keys = [group.key for group in groups]
+    hidden = with_companions(result.select(keys).rows(), sizes, small)
     names, alone = _names(result, keys, hidden), _names(result, keys, small)
     said = f"Groups of fewer than {least} people are hidden: {_listed(names)}"
     more = len(names) - len(alone)
@@ -62,7 +88,7 @@ def hide_small(result: pl.DataFrame, groups: list[Group], question: Question, *,
     if not in_order:
         mask = pl.Series(hidden)
         rows = pl.concat([rows.filter(~mask), rows.filter(mask)])
-    return Hidden(rows, (said,))
+    return Hidden(rows, (*told, said))
 
 
 def _sizes(result: pl.DataFrame, groups: list[Group], question: Question) -> list[int]:
@@ -73,7 +99,7 @@ def _sizes(result: pl.DataFrame, groups: list[Group], question: Question) -> lis
     return result.select(pl.min_horizontal(PEOPLE, *bases).fill_null(0)).to_series().to_list()
 
 
-def _with_companions(cells: list[tuple[Any, ...]], sizes: list[int], small: list[bool]) -> list[bool]:
+def with_companions(cells: list[tuple[Any, ...]], sizes: list[int], small: list[bool]) -> list[bool]:
     """Hide the smallest of the others wherever the sums of rows, columns and all tell what is hidden, until none do."""
     hidden = list(small)
     lines = _lines(cells)
@@ -138,7 +164,11 @@ def _without(result: pl.DataFrame, hidden: list[bool]) -> pl.DataFrame:
 
 def _names(result: pl.DataFrame, keys: list[str], hidden: list[bool]) -> list[str]:
     rows = result.select(keys).filter(pl.Series(hidden)).rows()
-    return list(dict.fromkeys(" / ".join(str(value) for value in row) for row in rows))
+    return list(dict.fromkeys(map(_name, rows)))
+
+
+def _name(cell: tuple[Any, ...]) -> str:
+    return " / ".join(str(value) for value in cell)
 
 
 def _listed(names: list[str]) -> str:

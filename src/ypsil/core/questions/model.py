@@ -175,6 +175,9 @@ class Question(_Model):
     per: tuple[Per, ...] = ()
     split: Per | None = None
     where: tuple[Filter, ...] = ()
+    chosen: tuple[Filter, ...] = Field(
+        (), description="what a reader chose on top of that; groups that such choices would give away are hidden, too"
+    )
     order: Order | None = None
     keep: int | None = Field(None, ge=1)
     rest: str | None = Field(None, min_length=1)
@@ -197,14 +200,19 @@ class Question(_Model):
         return self.per[0].column
 
     @property
+    def rules(self) -> tuple[Filter, ...]:
+        """All filters, whoever set them."""
+        return (*self.where, *self.chosen)
+
+    @property
     def row_rules(self) -> tuple[Filter, ...]:
         """The filters that choose rows, before anything is worked out."""
-        return tuple(rule for rule in self.where if not self.cuts(rule))
+        return tuple(rule for rule in self.rules if not self.cuts(rule))
 
     @property
     def shown_rules(self) -> tuple[Filter, ...]:
         """The filters that choose which periods are shown, once all of them are compared with each other."""
-        return tuple(rule for rule in self.where if self.cuts(rule))
+        return tuple(rule for rule in self.rules if self.cuts(rule))
 
     def cuts(self, rule: Filter) -> bool:
         """Tell whether a filter is about the periods that something goes along, so that it cuts what is shown and not
@@ -221,7 +229,7 @@ class Question(_Model):
         """Return the names of the table's columns that the question needs, each once."""
         measured = [part.column for measure in self.measures for part in measure.parts()]
         grouped = [per.column for per in (*self.per, *([self.split] if self.split else []))]
-        names = [*measured, *grouped, *(rule.column for rule in self.where), self.weight]
+        names = [*measured, *grouped, *(rule.column for rule in self.rules), self.weight]
         if self.stack:
             made = (self.stack.name, self.stack.value)
             names = [*self.stack.columns, *(name for name in names if name not in made)]

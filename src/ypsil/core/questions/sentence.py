@@ -180,17 +180,19 @@ def _where_parts(question: Question) -> list[Part]:
     """Filters that choose rows come first; those that only choose which periods are shown say so."""
     parts: list[Part] = []
     for lead, cuts in ((", where ", False), (", shown where ", True)):
-        for index, rule in enumerate(question.where):
+        for index, rule in enumerate(question.rules):
             if question.cuts(rule) != cuts:
                 continue
             test, values = test_words(rule)
+            # What readers chose is not for the author to change.
+            at = str(index) if index < len(question.where) else ""
             parts += [
                 Part(lead),
-                Part(spoken(rule.column), f"where:{index}"),
+                Part(spoken(rule.column), at and f"where:{at}"),
                 Part(" "),
-                Part(test, f"where-test:{index}"),
+                Part(test, at and f"where-test:{at}"),
             ]
-            parts += [Part(" "), Part(values, f"where-values:{index}")] if values else []
+            parts += [Part(" "), Part(values, at and f"where-values:{at}")] if values else []
             lead = " and "
     return parts
 
