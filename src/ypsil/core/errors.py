@@ -45,6 +45,10 @@ class QuestionRefused(YpsilError):
     """A question that the table cannot answer, or that asks for what is not there yet."""
 
 
+class TooFewPeople(QuestionRefused):
+    """What readers chose leaves so few people that nothing of them may be shown."""
+
+
 class MissingColumns(QuestionRefused):
     """A question that names columns the table does not have.
 

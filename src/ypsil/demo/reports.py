@@ -10,6 +10,7 @@ from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.manners import ChartManner
+from ypsil.core.tiles.filter import FilterTile
 from ypsil.core.tiles.sign import SignTile
 from ypsil.core.tiles.told.callout import CalloutTile
 from ypsil.core.tiles.told.entries import Entry
@@ -71,24 +72,19 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
     )
     cost = {"ratio": [_sum("Cost (£)"), _sum("Visits")], "name": "Cost per visit"}
     reporting = {"stat": "distinct", "column": "Branch"}
-    kpis = Band(
-        message="The month in four figures",
-        ground=Ground(colour="wash"),
-        tiles=(
-            visual(
-                visits,
-                "kpi_row",
-                {"measures": [_sum("Visits"), _sum("Loans"), _sum("Events"), cost, reporting], "per": PER_MONTH},
-                place(0, 0, 24, 26),
-                options={
-                    "labels": "Visits; Loans; Events; Cost per visit",
-                    "against": "year before",
-                    "good": "up; up; up; down",
-                    "reporting": "branches reporting",
-                },
-            ).model_copy(update={"card": Card(fill="paper")}),
-        ),
-    )
+    figures = visual(
+        visits,
+        "kpi_row",
+        {"measures": [_sum("Visits"), _sum("Loans"), _sum("Events"), cost, reporting], "per": PER_MONTH},
+        place(0, 0, 24, 26),
+        options={
+            "labels": "Visits; Loans; Events; Cost per visit",
+            "against": "year before",
+            "good": "up; up; up; down",
+            "reporting": "branches reporting",
+        },
+    ).model_copy(update={"card": Card(fill="paper")})
+    kpis = Band(message="The month in four figures", ground=Ground(colour="wash"), tiles=(figures,))
     trend = Band(
         message="Visits follow the seasons",
         tiles=(
@@ -172,7 +168,26 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
     )
     foot = Band(message="Sources", ground=Ground(colour="wash"), tiles=(SourcesTile(place=place(0, 0, 24, 5)),))
     return ReportBody(
-        title="Brackenshire Libraries: how the month went", bands=(headline, kpis, trend, places, words, foot)
+        title="Brackenshire Libraries: how the month went",
+        bands=(headline, kpis, _choose(visits, figures), trend, places, words, foot),
+    )
+
+
+def _choose(visits: str, figures: VisualTile) -> Band:
+    """Return a band in which readers choose their branch, the kind of readers, and the months. The figures are those
+    of the newest month beside those of a year before, whatever months are chosen."""
+    months = FilterTile(
+        table=visits, column="Month", title="Months", way="period", spares=(figures.id,), place=place(13, 0, 11, 18)
+    )
+    return Band(
+        message="Look at your own branch",
+        ground=Ground(colour="tint"),
+        padding=3,
+        tiles=(
+            FilterTile(table=visits, column="Branch", place=place(0, 0, 7, 18)),
+            FilterTile(table=visits, column="Kind", title="Readers", takes="one", place=place(7, 0, 6, 18)),
+            months,
+        ),
     )
 
 

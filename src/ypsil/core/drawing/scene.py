@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
+from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.pictures import Picture
 
 Anchor = Literal["start", "middle", "end"]
@@ -276,9 +278,31 @@ class Scene:
         """Return what the shapes stand for that stand for data, in the order they are drawn."""
         return [shape.title for shape in self.shapes if shape.title and isinstance(shape.title, Mark)]
 
+    def with_few(self, names: Collection[str], paper: str) -> Scene:
+        """Return the drawing with the marks of other groups than these faded towards the paper; unchanged where it has
+        none of them."""
+        if not any(mark.group in names for mark in self.marks()):
+            return self
+        return replace(self, shapes=tuple(_faded(shape, names, paper) for shape in self.shapes))
+
     def zoomed(self, by: float) -> Scene:
         """Return the drawing ``by`` times as large, with its type and its strokes."""
         if by == 1:
             return self
         shapes = tuple(shape.zoomed(by) for shape in self.shapes)
         return replace(self, width=self.width * by, height=self.height * by, shapes=shapes)
+
+
+# How little is left of the colour of what others stand out from.
+_LEFT = 0.28
+
+
+def _faded(shape: Shape, names: Collection[str], paper: str) -> Shape:
+    mark = shape.title
+    if not isinstance(mark, Mark) or not mark.group or mark.group in names:
+        return shape
+    if isinstance(shape, Rect | Path):
+        return replace(shape, opacity=shape.opacity * _LEFT)
+    if isinstance(shape, Line):
+        return replace(shape, stroke=mix(shape.stroke, paper, 1 - _LEFT))
+    return replace(shape, fill=mix(shape.fill, paper, 1 - _LEFT))

@@ -3,6 +3,7 @@ pressed, and the style sheet and the script that go with it.
 """
 
 from ypsil.core.reading.body import SHOWN_NUMBERS, reading_body
+from ypsil.core.reading.controls import FORM, has_control, stilled
 from ypsil.core.reading.direction import direction_of
 from ypsil.core.reading.places import places_css
 from ypsil.core.reading.pressed import NOBODY, Hosts, is_allowed, shown_in_place
@@ -11,6 +12,7 @@ from ypsil.core.reading.tiles import body_of, card_of, ground_of
 from ypsil.core.reading.words import prose_markup
 
 __all__ = [
+    "FORM",
     "NOBODY",
     "SHOWN_NUMBERS",
     "Heard",
@@ -19,10 +21,12 @@ __all__ = [
     "card_of",
     "direction_of",
     "ground_of",
+    "has_control",
     "heard",
     "is_allowed",
     "places_css",
     "prose_markup",
     "reading_body",
     "shown_in_place",
+    "stilled",
 ]

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 
 from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.drawing.pictures import data_address
 from ypsil.core.drawing.svg import escaped
+from ypsil.core.reading.controls import FORM, choosing_links, choosing_marks, control_of, has_controls
 from ypsil.core.reading.pressed import NOBODY, Hosts, shown_in_place
 from ypsil.core.reading.tiles import body_of, card_of, ground_of
 from ypsil.core.render import BandView, Page, TileView, heading_levels
@@ -25,18 +27,31 @@ def reading_body(
     address_of: AddressOf = data_address,
     hosts: Hosts = NOBODY,
     has_numbers: bool = True,
+    is_asked: bool = False,
 ) -> str:
     """Return the bands of a page as HTML. Drawings in ``narrow``, by the ids of tiles, are shown on phones in place of
     the wide ones; ``address_of`` tells where the reader finds pictures; ``has_numbers`` whether the numbers behind
-    drawings stand there as tables."""
+    drawings stand there as tables; ``is_asked`` whether there is somebody to answer what readers choose."""
+    manner = _Manner(address_of, hosts, has_numbers, is_asked and has_controls(page))
     levels = heading_levels(page)
     sources = page.sources()
     at = "" if sources is None else sources.tile.id
     title = "" if levels else f'<h1 class="visually-hidden">{escaped(page.report.title)}</h1>\n'
-    return title + "".join(
-        _band(band, number, levels, narrow or {}, address_of, hosts, at, has_numbers=has_numbers)
-        for number, band in enumerate(page.bands, 1)
+    return (
+        title
+        + "".join(_band(band, number, levels, narrow or {}, manner, at) for number, band in enumerate(page.bands, 1))
+        + (FORM if manner.is_asked else "")
     )
+
+
+@dataclass(frozen=True, slots=True)
+class _Manner:
+    """Where the reader finds pictures and films, and what is there to be pressed."""
+
+    address_of: AddressOf
+    hosts: Hosts
+    has_numbers: bool
+    is_asked: bool
 
 
 def _band(
@@ -44,34 +59,31 @@ def _band(
     number: int,
     levels: Mapping[str, int],
     narrow: Mapping[str, Drawn],
-    address_of: AddressOf,
-    hosts: Hosts,
+    manner: _Manner,
     sources_at: str,
-    *,
-    has_numbers: bool,
 ) -> str:
     name = band.band.id
     tiles = "".join(
-        "".join(_tile(view, levels.get(view.tile.id, 0), narrow.get(view.tile.id), address_of, hosts, sources_at))
-        + (_numbers_of(view) if has_numbers else "")
+        "".join(_tile(view, levels.get(view.tile.id, 0), narrow.get(view.tile.id), manner, sources_at))
+        + (_numbers_of(view, is_asked=manner.is_asked) if manner.has_numbers else "")
         + "</div>\n"
         for view in band.tiles
     )
     label = escaped(band.band.message or f"Part {number}")
-    ground = ground_of(band, address_of)
+    ground = ground_of(band, manner.address_of)
     return (
         f'<section id="{name}" class="band b-{name}" aria-label="{label}">{ground}<div class="grid">\n'
         f"{tiles}</div></section>\n"
     )
 
 
-def _tile(
-    view: TileView, level: int, narrow: Drawn | None, address_of: AddressOf, hosts: Hosts, sources_at: str
-) -> Iterator[str]:
+def _tile(view: TileView, level: int, narrow: Drawn | None, manner: _Manner, sources_at: str) -> Iterator[str]:
     tile, label = view.tile, escaped(view.scene.name or view.tile.label())
-    yield f'<div class="tile {tile.type} t-{tile.id}" id="at-{tile.id}">{card_of(view)}'
-    yield body_of(view, level, narrow, address_of)
-    inside = shown_in_place(view, address_of, hosts)
+    at_marks = choosing_marks(view) if manner.is_asked else None
+    chooses = f' data-chooses="{escaped(view.context.choices.keys[at_marks.control.id])}"' if at_marks else ""
+    yield f'<div class="tile {tile.type} t-{tile.id}"{chooses} id="at-{tile.id}">{card_of(view)}'
+    yield (control_of(view) if manner.is_asked else "") or body_of(view, level, narrow, manner.address_of)
+    inside = shown_in_place(view, manner.address_of, manner.hosts)
     yield inside
     goal = "" if inside else tile.leads()
     if goal:
@@ -83,17 +95,25 @@ def _tile(
         yield f'<a class="cites" href="#at-{sources_at}">{said}</a>'
 
 
-def _numbers_of(view: TileView) -> str:
+def _numbers_of(view: TileView, *, is_asked: bool) -> str:
     if view.drawn.answer is None or view.drawn.problem:
         return ""
-    return _numbers(view.drawn.answer, escaped(view.scene.name or view.tile.label()))
+    at_marks = choosing_marks(view) if is_asked else None
+    links = choosing_links(view, at_marks) if at_marks else {}
+    return _numbers(view.drawn.answer, escaped(view.scene.name or view.tile.label()), links)
 
 
-def _numbers(answer: Answer, label: str) -> str:
-    """Return the numbers behind a drawing as a table that unfolds; ``label`` is markup."""
+def _numbers(answer: Answer, label: str, links: Mapping[str, str]) -> str:
+    """Return the numbers behind a drawing as a table that unfolds; ``label`` is markup, ``links`` are the addresses
+    that its groups lead to."""
     headings, rows = numbers_table(answer, SHOWN_NUMBERS)
     head = "".join(f'<th scope="col">{escaped(heading)}</th>' for heading in headings)
-    cells = "".join(f"<tr>{''.join(f'<td>{escaped(cell)}</td>' for cell in row)}</tr>" for row in rows)
+
+    def cell(place: int, said: str) -> str:
+        goal = links.get(said) if not place else None
+        return f'<a href="?{escaped(goal)}">{escaped(said)}</a>' if goal is not None else escaped(said)
+
+    cells = "".join(f"<tr>{''.join(f'<td>{cell(*one)}</td>' for one in enumerate(row))}</tr>" for row in rows)
     return (
         f'<details class="numbers"><summary lang="en">Numbers<span class="visually-hidden">: {label}</span></summary>'
         f'<div class="scroll" tabindex="0" role="region" aria-label="Numbers: {label}">'

@@ -15,6 +15,7 @@ from ypsil.core.layout import BandItems, BandPlace, Item, Layout, Placed, Rectan
 from ypsil.core.render.backing import Backing, card, ground
 from ypsil.core.render.band_heading import BandHeading
 from ypsil.core.render.header import Header, header_on
+from ypsil.core.report.choosing import choices_of, least_bases
 from ypsil.core.report.document import Band, ReportBody, walk
 from ypsil.core.report.items import items_of, padding_of, strip_of
 from ypsil.core.report.sources import named_sources
@@ -125,15 +126,19 @@ def compose(
     pictures: Mapping[str, Picture] | None = None,
     for_readers: bool = False,
     is_opened: bool = False,
+    asked: Mapping[str, Sequence[str]] | None = None,
 ) -> Page:
     """Lay the bands out and draw every tile; a tile that cannot be drawn says why, and the rest stands.
 
     ``memory`` keeps drawings by content: what is drawn from the same once is not drawn again. ``pictures`` are those
     that tiles name. A page ``for_readers`` says of what cannot be drawn only that it is being updated. One that
-    ``is_opened`` shows what readers would open by pressing.
+    ``is_opened`` shows what readers would open by pressing. ``asked`` is what readers chose at the page's controls, as
+    the query of an address says it.
     """
     report = report.as_read() if for_readers else report
-    context = replace(context_of(report, tables, memory, pictures), for_readers=for_readers, is_opened=is_opened)
+    context = context_of(report, tables, memory, pictures)
+    choices = choices_of(report, tables, asked or {})
+    context = replace(context, for_readers=for_readers, is_opened=is_opened, choices=choices)
     layout = layout_of(report, context)
     ends = {tile.id: _ends(tile, report, layout) for tile in report.tiles() if tile.joins()}
     # What connects nothing any more says so to its author; readers miss nothing.
@@ -255,6 +260,7 @@ def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
     group = next((top.id for top in band.tiles if top.holds and any(one.id == tile.id for one in walk([top]))), "")
     opacity = next((solid for one, solid in _solid(band.tiles) if one.id == tile.id), tile.opacity)
     manner = None if tile.card is None else tile.card.by(context.cards)
+    chosen = context.choices.heard_by(tile.id)
     standing = tile.grounds() or ((manner.fill,) if manner is not None and manner.fill else ())
     if standing:
         style = on(base, *(tone(base, one) for one in standing))
@@ -266,7 +272,7 @@ def _room(tile: AnyTile, band: Band, at: Placed, context: Context) -> _Room:
         tile,
         at,
         Box(max(1.0, rectangle.width - 2 * padding), max(1.0, rectangle.height - above)),
-        replace(context, style=style),
+        replace(context, style=style, chosen=chosen),
         card=None if manner is None else card(manner, rectangle, context.page, base),
         padding=padding,
         group=group,
@@ -336,6 +342,7 @@ def context_of(
         tables=tables,
         pictures=pictures or {},
         filters=report.filters,
+        least_bases=least_bases(report),
         cards=report.cards,
         icons=report.icons,
         sources=named_sources(report, tables),
@@ -362,6 +369,6 @@ def _for_readers(drawn: Drawn, box: Box, context: Context) -> Drawn:
     answer = drawn.answer
     # That no row fits, or that groups are too small to be shown, readers must know.
     is_told = answer is not None and (not answer.height or bool(answer.hides))
-    if not drawn.problem and (is_told or not drawn.scene.refusal):
+    if drawn.is_told or (not drawn.problem and (is_told or not drawn.scene.refusal)):
         return drawn
     return Drawn(message_scene(UPDATED, box, context.style, UPDATED), None, UPDATED)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.layout import Item, grown
@@ -67,6 +68,8 @@ def as_shown(report: ReportBody, band: Band, page: PageFormat) -> Band:
 
 
 def _item(tile: AnyTile, context: Context) -> Item:
+    if context.choices.made:
+        context = replace(context, chosen=context.choices.heard_by(tile.id))
     place = place_of(tile, context.page)
     width = context.page.width_of(min(place.width, context.page.columns))
     return Item(tile.id, place, _least_height(tile, width, context), items_of(tile.below(), context))

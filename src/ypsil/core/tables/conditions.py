@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, model_validator
 from pydantic import Field as Setting
 
 from ypsil.core.errors import QuestionRefused
-from ypsil.core.figures import Grain, format_number, period_before
+from ypsil.core.figures import Grain, format_number, format_period, period_before
 from ypsil.core.tables.dates_in_text import period_of
 from ypsil.core.tables.model import Field
 
@@ -205,6 +205,16 @@ def test_words(rule: Filter) -> tuple[str, str]:
         "empty": "is missing",
         "not_empty": "is present",
     }
+    if rule.by is not None:
+        rule = rule.model_copy(update={"values": tuple(_period_word(value, rule.by) for value in rule.values)})
+    if rule.test == "between" and rule.by is not None and rule.values[0] == rule.values[1]:
+        return "is", str(rule.values[0])
     if rule.test == "between":
         return "is between", f"{value_word(rule.values[0])} and {value_word(rule.values[1])}"
     return words[rule.test], join_or(rule.values) if rule.values else ""
+
+
+def _period_word(value: Value, by: Grain) -> Value:
+    """Return the period that a filter of periods names as it is said."""
+    days = period_of(str(value))
+    return value if days is None else format_period(days[0], by)

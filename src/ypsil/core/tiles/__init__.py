@@ -10,6 +10,7 @@ from ypsil.core.tiles.addressed import AddressedTile
 from ypsil.core.tiles.asked_table import ReportTable
 from ypsil.core.tiles.base import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, Asked, Offer, TileKind
 from ypsil.core.tiles.context import Context, Drawn, Memory, drawings
+from ypsil.core.tiles.filter import FilterTile
 from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.later import LaterTile
 from ypsil.core.tiles.picture import PictureTile
@@ -63,6 +64,11 @@ def as_shape(tile: AnyTile | None) -> ShapeTile | None:
     return tile if isinstance(tile, ShapeTile) else None
 
 
+def as_filter(tile: AnyTile | None) -> FilterTile | None:
+    """Return a tile by which readers choose as what it is, None for any other."""
+    return tile if isinstance(tile, FilterTile) else None
+
+
 def as_visual(tile: AnyTile | None) -> VisualTile | None:
     """Return a tile that shows an answer as what it is, None for any other."""
     return tile if isinstance(tile, VisualTile) else None
@@ -95,6 +101,7 @@ __all__ = [
     "TypedTile",
     "VisualTile",
     "Written",
+    "as_filter",
     "as_picture",
     "as_shape",
     "as_text",

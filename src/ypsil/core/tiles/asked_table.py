@@ -6,6 +6,7 @@ import datetime as dt
 import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 import polars as pl
 
@@ -14,6 +15,8 @@ from ypsil.core.answers.model import Answer
 from ypsil.core.answers.shared import SharedRows
 from ypsil.core.answers.stacked import stacked_rows
 from ypsil.core.answers.where import keep_rows
+from ypsil.core.choosing import Chosen, Control, Offered, offered_by
+from ypsil.core.errors import TooFewPeople
 from ypsil.core.questions import Filter, Question
 from ypsil.core.tables.model import Column
 
@@ -43,11 +46,37 @@ class ReportTable:
             self._key.append(hashlib.sha256(said.encode()).hexdigest())
         return self._key[0]
 
-    def narrowed(self, question: Question, filters: Sequence[Filter]) -> Question:
-        """Return a question with those filters of a page whose columns the table has."""
-        known = {column.name for column in self.columns}
-        own = tuple(one for one in filters if one.column in known)
-        return question.model_copy(update={"where": (*question.where, *own)}) if own else question
+    def narrowed(
+        self,
+        question: Question,
+        filters: Sequence[Filter],
+        chosen: Sequence[Chosen] = (),
+        least_base: int | None = None,
+    ) -> Question:
+        """Return a question with those filters of a page, and those that readers chose, whose columns the table has.
+
+        Where readers chose any, ``least_base`` is the least that its groups may be, even if the question says none.
+        """
+        known = {column.name: column for column in self.columns}
+        update: dict[str, Any] = {}
+        if own := tuple(one for one in filters if one.column in known):
+            update["where"] = (*question.where, *own)
+        heard = tuple(one.rule for one in chosen if one.rule.column in known and one.is_about(known[one.rule.column]))
+        if heard:
+            update["chosen"] = heard
+            update["least_base"] = max(question.least_base or 0, least_base or 0) or None
+        return question.model_copy(update=update) if update else question
+
+    def offered(self, control: Control) -> Offered | None:
+        """Return what can be chosen at a control of this table; None where its column is gone, or cannot be chosen
+        by."""
+        column = next((one for one in self.columns if one.name == control.column), None)
+        return None if column is None else offered_by(control, column, self._rows, self.key)
+
+    def _rows(self) -> pl.DataFrame:
+        if not self._frames:
+            self._frames.append(self.frame())
+        return self._frames[0]
 
     def fetch(self, question: Question) -> int:
         """Get the rows that a question is about, so that answering needs nothing from outside; return their number.
@@ -55,9 +84,7 @@ class ReportTable:
         Rows are filtered once for all the tiles that share their filters. Raises as ``answer`` does.
         """
         check(self.columns, question)
-        if not self._frames:
-            self._frames.append(self.frame())
-        frame = self._frames[0]
+        frame = self._rows()
         # Filters of stacked columns may speak of columns that are there only once the others are stacked.
         if not question.stack:
             if question.row_rules not in self._shared:
@@ -69,9 +96,13 @@ class ReportTable:
     def rows(self, question: Question) -> pl.DataFrame:
         """Return the rows that pass a question's filters, its columns below each other where it has some.
 
-        Raises as ``answer`` does.
+        Raises as ``answer`` does, and TooFewPeople where what readers chose leaves rows that are not to be told.
         """
         self.fetch(question)
+        if question.chosen and question.least_base:
+            counted = question.model_copy(update={"per": (), "split": None, "words": None, "order": None, "keep": None})
+            if hides := self.answer(counted).hides:
+                raise TooFewPeople(hides)
         if question.stack:
             known = {column.name: column for column in self.columns}
             return stacked_rows(self._frames[0], known, question).frame

@@ -8,6 +8,7 @@ from typing import Any, ClassVar, Self
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
+from ypsil.core.choosing import Control
 from ypsil.core.document.model import Frame, new_id
 from ypsil.core.drawing.routes import Point, Span
 from ypsil.core.prose.model import Prose
@@ -109,6 +110,14 @@ class TileKind(BaseModel):
     def decorates(self) -> bool:
         """Whether it only gives the page its form, and says nothing to its readers."""
         return False
+
+    def chooses(self) -> Control | None:
+        """Return what its readers choose by at it; None for what is no control."""
+        return None
+
+    def offers_marks(self) -> tuple[str, str]:
+        """Return the table and the column whose values readers choose by pressing its marks; none where they cannot."""
+        return "", ""
 
     def takes_picture(self) -> bool:
         """Tell whether a picture that is dropped on it goes into it."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 
 from ypsil.core.answers.model import Answer
 from ypsil.core.cache import Cache
+from ypsil.core.choosing import NOTHING_CHOSEN, Choices, Chosen
 from ypsil.core.document.model import PageFormat
 from ypsil.core.drawing.colour import mix
 from ypsil.core.drawing.pictures import Picture
@@ -14,6 +15,7 @@ from ypsil.core.drawing.routes import Span
 from ypsil.core.drawing.scene import Font, Scene, Text
 from ypsil.core.drawing.signs.drawing import Plate, SignManner
 from ypsil.core.figures.locales import DEFAULT_LOCALE
+from ypsil.core.questions.model import Question
 from ypsil.core.style.cards import CardManner
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.icons import IconManner
@@ -32,14 +34,18 @@ _DARKEST, _LIGHTEST = 0.45, 0.12
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """A drawn tile, with the answer behind it, or the reason why there is none. ``key`` names all that it was drawn
-    from, where it is remembered. ``is_broken`` tells that the reason is a fault of ours and not of the data."""
+    """A drawn tile, with the answer behind it, or the reason why there is none.
+
+    ``key`` names all that it was drawn from, where it is remembered. ``is_broken`` tells that the reason is a fault of
+    ours and not of the data, ``is_told`` that readers may learn it.
+    """
 
     scene: Scene
     answer: Answer | None = None
     problem: str = ""
     key: str = ""
     is_broken: bool = False
+    is_told: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +96,9 @@ class Context:
 
     ``style`` is that of the report on what the tile stands on, ``house`` the report's own.
 
-    ``filters`` are those of the whole page: each applies to the tables that have its column. ``sources`` are what the
+    ``filters`` are those of the whole page: each applies to the tables that have its column. ``choices`` are what
+    readers chose at the page's controls, and ``chosen`` what of it narrows this tile. ``least_bases`` are, by table,
+    the smallest groups that any tile shows, so that no choice shows smaller ones. ``sources`` are what the
     page names as such, ``is_pointed_to`` tells whether a tile points to one by its number. ``memory`` keeps drawings
     by their keys. ``for_readers`` tells that the page is for people who are not to learn why a tile waits: that would
     tell the names of tables and columns. ``is_opened`` tells that what readers open by pressing stands open, since
@@ -104,6 +112,9 @@ class Context:
     tables: Mapping[str, ReportTable] = field(default_factory=dict)
     pictures: Mapping[str, Picture] = field(default_factory=dict)
     filters: tuple[Filter, ...] = ()
+    choices: Choices = NOTHING_CHOSEN
+    chosen: tuple[Chosen, ...] = ()
+    least_bases: Mapping[str, int] = field(default_factory=dict)
     cards: CardManner = field(default_factory=CardManner)
     icons: IconManner = field(default_factory=IconManner)
     sources: tuple[Source, ...] = ()
@@ -113,6 +124,11 @@ class Context:
     is_opened: bool = False
     ends: Ends | None = None
     apart: str = ""
+
+    def narrowed(self, table: str, question: Question) -> Question:
+        """Return a question of one of the tables with the page's filters, and with what readers chose."""
+        least = self.least_bases.get(table)
+        return self.tables[table].narrowed(question, self.filters, self.chosen, least)
 
     def signed(self, colour: str, *, stroke: float = 0.0, plate: Plate = "", plate_colour: str = "") -> SignManner:
         """Return how a sign is drawn in a colour, as all of the report are; ``stroke`` is a line of its own."""

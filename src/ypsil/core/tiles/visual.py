@@ -11,6 +11,7 @@ from typing import Any, Literal, Self
 import polars as pl
 from pydantic import Field
 
+from ypsil.core.choosing import Chosen
 from ypsil.core.drawing.pictures import is_picture_name
 from ypsil.core.drawing.scene import Shape, Text
 from ypsil.core.drawing.wrap import wrap
@@ -64,7 +65,8 @@ class VisualTile(TileKind):
         parts = [
             table.key,
             context.locale,
-            table.narrowed(self.question, context.filters).digest(),
+            self._asked(context).digest(),
+            *self._chosen_here(context),
             self.visual,
             json.dumps(self.options, sort_keys=True),
             self.title,
@@ -88,7 +90,7 @@ class VisualTile(TileKind):
             if name in context.pictures:
                 context.pictures[name].fetch()
         try:
-            return table.fetch(table.narrowed(self.question, context.filters))
+            return table.fetch(self._asked(context))
         except (Exception, pl.exceptions.PanicException):
             # What cannot be asked is said by the tile, when it is drawn.
             return 0
@@ -110,13 +112,14 @@ class VisualTile(TileKind):
 
     def _drawn(self, box: Box, table: ReportTable, context: Context) -> Drawn:
         zoom = context.page.zoom
-        plain = Box(box.width / zoom, box.height / zoom)
+        plain, chosen = Box(box.width / zoom, box.height / zoom), self._chosen_here(context)
         try:
-            found = table.answer(table.narrowed(self.question, context.filters)).written_in(context.locale)
+            found = table.answer(self._asked(context)).written_in(context.locale)
             heading, height = _title_shapes(self.title, plain, context.style)
             room = Box(plain.width, max(_LEAST_PX, plain.height - height))
+            options = self._standing_out(chosen)
             scene = draw(
-                self.visual, found, self.options, room, context.style, locale=context.locale, pictures=context.pictures
+                self.visual, found, options, room, context.style, locale=context.locale, pictures=context.pictures
             )
         except YpsilError as problem:
             return waiting(f"{table.name}: {problem.line()}.", box, context)
@@ -133,7 +136,34 @@ class VisualTile(TileKind):
             name=self.title or scene.name,
             description=self.alt or scene.description,
         )
-        return Drawn(scene.zoomed(zoom), found)
+        is_faded = bool(chosen) and options.get("emphasis") != chosen[0]
+        return Drawn((scene.with_few(chosen, context.style.paper) if is_faded else scene).zoomed(zoom), found)
+
+    def _standing_out(self, chosen: tuple[str, ...]) -> dict[str, Any]:
+        """Return its options where readers chose some of its groups: these stand out, whatever else would."""
+        if not chosen or "emphasis" not in visual(self.visual).options.model_fields:
+            return self.options
+        return self.options | {"emphasis": chosen[0] if len(chosen) == 1 else ""}
+
+    def offers_marks(self) -> tuple[str, str]:
+        per = self.question.per[0] if self.question.per else None
+        return ("", "") if per is None or per.by in ("word", "row", "hour", "weekday") else (self.table, per.column)
+
+    def _chosen_at_marks(self, context: Context) -> tuple[Chosen, ...]:
+        """Return the choices of single ones of the groups that it shows: it shows all of them still, and these stand
+        out."""
+        table, name = self.offers_marks()
+        column = next((one for one in context.tables[table].columns if one.name == name), None) if table else None
+        return tuple(one for one in context.chosen if column and one.is_of_values and one.is_about(column))
+
+    def _asked(self, context: Context) -> Question:
+        own = self._chosen_at_marks(context)
+        heard = tuple(one for one in context.chosen if one not in own)
+        return replace(context, chosen=heard).narrowed(self.table, self.question)
+
+    def _chosen_here(self, context: Context) -> tuple[str, ...]:
+        """Return the groups that stand out, by what their marks are called."""
+        return tuple(name for one in self._chosen_at_marks(context) for name in one.names())
 
     def charted(self, drawn: Drawn, context: Context) -> Charted | None:
         if drawn.answer is None or drawn.problem:

@@ -116,13 +116,13 @@ def figure_said(figure: LiveFigure, context: Context) -> Said:
         return Said(MISSING, problem="its table is no longer there")
     if figure.take == "read":
         return read_on(table.read, context.locale)
-    narrowed = [table.narrowed(question, context.filters) for question in figure.questions()]
+    narrowed = [context.narrowed(figure.table, question) for question in figure.questions()]
     parts = (table.key, context.locale, figure.model_dump_json(), *(question.digest() for question in narrowed))
     key = hashlib.sha256("\0".join(parts).encode()).hexdigest()
 
     def made() -> Said:
         try:
-            return say(figure, lambda asked: table.answer(table.narrowed(asked, context.filters)), context.locale)
+            return say(figure, lambda asked: table.answer(context.narrowed(figure.table, asked)), context.locale)
         except (Exception, pl.exceptions.PanicException):
             # Whatever is wrong with one figure must not take the page with it.
             _log.exception("a live figure could not be worked out")

@@ -25,6 +25,7 @@ from ypsil.core.templates.leading import fresh
 from ypsil.core.tiles import AS_SIGN, IN_ORDER, IN_WORDS, TO_PRESS, as_visual, offered
 from ypsil.web.accounts.services import User, asker
 from ypsil.web.compose import margin
+from ypsil.web.compose.filtering import filters_offered
 from ypsil.web.compose.gallery import subjects_for
 from ypsil.web.compose.own_templates import own_templates
 from ypsil.web.compose.services import report_for, subject_of
@@ -73,10 +74,17 @@ def choose(request: HttpRequest, uid: str, band_id: str) -> HttpResponse:
     add = {"type": "put_instead", "instead": instead} if instead else {"type": "add_tile", "band": band_id}
     context: dict[str, Any] = {"report": found, "band_id": band_id, "purposes": PURPOSES, "purpose": purpose}
     if purpose in (IN_WORDS, IN_ORDER, AS_SIGN, TO_PRESS):
-        style = found.read().style
+        body = found.read()
+        every = offered(purpose)
+        if purpose == TO_PRESS:
+            every = [*(("filter", offer) for offer in filters_offered(found, body)), *every]
         context["offers"] = [
-            (offer, json.dumps({**add, "tile": {"type": name, **offer.content}}), offer_drawing(name, offer, style))
-            for name, offer in offered(purpose)
+            (
+                offer,
+                json.dumps({**add, "tile": {"type": name, **offer.content}}),
+                offer_drawing(name, offer, body.style),
+            )
+            for name, offer in every
         ]
     elif purpose == PICTURE:
         context["pictures"] = [

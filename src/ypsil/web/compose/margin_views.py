@@ -34,6 +34,7 @@ from ypsil.core.visuals.shared.summary import numbers_csv
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose import figures, margin, standing
 from ypsil.web.compose.dresses import dresses_of
+from ypsil.web.compose.filtering import filter_context
 from ypsil.web.compose.models import Report
 from ypsil.web.compose.numbers_in_texts import numbers_shown, told_in
 from ypsil.web.compose.pressed import not_shown
@@ -137,6 +138,7 @@ def tile_margin(request: HttpRequest, uid: str, tile_id: str) -> HttpResponse:
     )
     context["fields"], context["topics"] = margin.tile_fields(tile, labels)
     context |= _focus_context(tile) | _sign_context(tile) | _corners_context(tile)
+    context |= filter_context(found, document, tile)
     told = as_told(tile)
     if told is not None:
         context |= told_context(found, document, told)

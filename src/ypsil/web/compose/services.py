@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import hashlib
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 
@@ -125,10 +125,23 @@ def parts_of(report: Report) -> list[Part]:
     return found
 
 
-def compose_view(view: ReportBody, sources: Sources, *, for_readers: bool = False, is_opened: bool = False) -> Page:
-    """Compose bands with their tiles from the versions that their sources show."""
+def compose_view(
+    view: ReportBody,
+    sources: Sources,
+    *,
+    for_readers: bool = False,
+    is_opened: bool = False,
+    asked: Mapping[str, Sequence[str]] | None = None,
+) -> Page:
+    """Compose bands with their tiles from the versions that their sources show; ``asked`` is what readers chose."""
     return compose(
-        view, sources.tables, _drawings, pictures=sources.pictures, for_readers=for_readers, is_opened=is_opened
+        view,
+        sources.tables,
+        _drawings,
+        pictures=sources.pictures,
+        for_readers=for_readers,
+        is_opened=is_opened,
+        asked=asked,
     )
 
 

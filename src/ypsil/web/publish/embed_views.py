@@ -13,13 +13,15 @@ from django.utils.safestring import mark_safe
 from django.views.decorators.clickjacking import xframe_options_exempt
 from django.views.decorators.http import require_safe
 
-from ypsil.core.reading import direction_of
+from ypsil.core.reading import direction_of, has_control
 from ypsil.web.conditional import is_unchanged
 from ypsil.web.program import program_digest
 from ypsil.web.publish.access import Verdict, verdict_on
+from ypsil.web.publish.choosing import AsChosen, TooMany, as_chosen, asked_by
 from ypsil.web.publish.embedding import ANY, can_embed, piece_of, snippet
 from ypsil.web.publish.models import Publication, Release
 from ypsil.web.publish.reader_views import asked_for, with_hosts
+from ypsil.web.publish.releases import Made
 
 _PREVIEW_SIZE = (1200, 630)
 _LINK = re.compile(r"/r/([\w-]{1,40})/")
@@ -42,18 +44,24 @@ def _open_to_all(request: HttpRequest, token: str) -> tuple[Publication, Release
 def embedded(request: HttpRequest, token: str, part: str = "") -> HttpResponse:
     """The report, or a band or a tile of it, for the sites that its author chose."""
     publication, found = _open_to_all(request, token)
-    piece = piece_of(found, part)
+    chosen = _as_chosen(publication, found, request)
+    made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.spoken)
+    if chosen is not None:
+        made = chosen.made
+    piece = piece_of(made.body, part)
     if piece is None or not can_embed(publication):
         raise Http404
-    tag = f'"{found.key[:32]}-{program_digest()[:8]}-{part}"'
+    tag = f'"{found.key[:32]}-{program_digest()[:8]}-{part}{f"-{chosen.digest}" if chosen else ""}"'
     if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
+    layout = reverse("published-layout", args=[token, made.layout_digest])
     context = {
         "title": found.title,
         "language": found.spoken,
         "direction": direction_of(found.spoken),
         "body": mark_safe(piece.body),
-        "layout": reverse("published-layout", args=[token, found.layout_digest]),
+        "has_filters": has_control(piece.body),
+        "layout": layout + (f"?{chosen.query}" if chosen else ""),
         "place": reverse("embedded-css", args=[token, part]) if piece.css else "",
         "live": reverse("live-page", args=[token]),
         "release": found.number,
@@ -67,10 +75,18 @@ def embedded(request: HttpRequest, token: str, part: str = "") -> HttpResponse:
     return response
 
 
+def _as_chosen(publication: Publication, release: Release, request: HttpRequest) -> AsChosen | None:
+    """Return a release as a reader chose to see it; as it is where too many are being made."""
+    try:
+        return as_chosen(publication, release, asked_by(request.GET))
+    except TooMany:
+        return None
+
+
 @require_safe
 def embedded_css(request: HttpRequest, token: str, part: str) -> HttpResponse:
     """The style sheet of a tile that stands alone."""
-    piece = piece_of(_open_to_all(request, token)[1], part)
+    piece = piece_of(_open_to_all(request, token)[1].body, part)
     if piece is None:
         raise Http404
     return HttpResponse(piece.css, content_type="text/css", headers={"Cache-Control": "no-cache"})

@@ -11,7 +11,8 @@ from django.urls import reverse
 from django.utils.html import escape
 
 from ypsil.core.errors import YpsilError
-from ypsil.web.publish.models import Publication, Release
+from ypsil.core.reading import FORM, has_control
+from ypsil.web.publish.models import Publication
 
 MOST_SITES = 30
 ANY = "*"
@@ -76,28 +77,34 @@ class Piece:
         )
 
 
-def piece_of(release: Release, part: str) -> Piece | None:
-    """Return what stands on a released page of a band or a tile, by its id; None where there is no such part."""
+def piece_of(body: str, part: str) -> Piece | None:
+    """Return what stands in the body of a released page of a band or a tile, by its id; None where there is no such
+    part."""
     if not part:
-        return Piece(release.body)
+        return Piece(body)
     if not _NAME.fullmatch(part):
         return None
-    start = release.body.find(_SECTION.format(part))
+    start = body.find(_SECTION.format(part))
     if start >= 0:
-        return Piece(release.body[start : release.body.index("</section>", start) + len("</section>")])
-    named = release.body.find(f' id="at-{part}">')
-    start = release.body.rfind(_TILE, 0, named) if named >= 0 else -1
+        return Piece(_with_form(body[start : body.index("</section>", start) + len("</section>")]))
+    named = body.find(f' id="at-{part}">')
+    start = body.rfind(_TILE, 0, named) if named >= 0 else -1
     if start < 0:
         return None
-    following = [place for end in (f"\n{_TILE}", "\n</div></section>") if (place := release.body.find(end, start)) >= 0]
-    tile = release.body[start : min(following)]
+    following = [place for end in (f"\n{_TILE}", "\n</div></section>") if (place := body.find(end, start)) >= 0]
+    tile = body[start : min(following)]
     # The first is that of its card, or of its drawing where it has none.
     size = _VIEW_BOX.search(tile)
     wide, high = (float(size[1]), float(size[2])) if size else (400.0, 300.0)
     # It stands on the ground of its own band: what is written on it is in the colours for that.
-    head = release.body[release.body.rfind("<section ", 0, start) : start]
+    head = body[body.rfind("<section ", 0, start) : start]
     ground = head[head.index(">") + 1 : head.index('<div class="grid">')]
-    return Piece(f'<section class="band">{ground}<div class="grid">\n{tile}\n</div></section>', wide, high)
+    return Piece(_with_form(f'<section class="band">{ground}<div class="grid">\n{tile}\n</div></section>'), wide, high)
+
+
+def _with_form(piece: str) -> str:
+    """Return a part of a page with the form that its controls belong to, where it has any."""
+    return piece + FORM if has_control(piece) else piece
 
 
 def snippet(publication: Publication, site: str, part: str, title: str) -> str:

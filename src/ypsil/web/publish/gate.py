@@ -61,7 +61,9 @@ class ReadersGate:
 
     async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
         page = _PAGE.fullmatch(scope["path"]) if scope["type"] == "http" and scope["method"] == "GET" else None
-        found_release = await asyncio.to_thread(_latest_release, page[1]) if page else None
+        # What somebody chose is for Django to read.
+        is_plain = page is not None and not scope.get("query_string")
+        found_release = await asyncio.to_thread(_latest_release, page[1]) if page and is_plain else None
         if page is None or found_release is None:
             await self.application(scope, receive, send)
             if page is not None:
@@ -80,8 +82,9 @@ class ReadersGate:
         if found is None:
             await self._made(key, scope, receive, send)
             return
-        openings.count(publication)
-        self._write_down()
+        if openings.is_opening(asked.get(b"sec-fetch-dest", b"").decode("latin-1")):
+            openings.count(publication)
+            self._write_down()
         is_same = is_unchanged(asked.get(b"if-none-match", b"").decode("latin-1"), found.tag.decode("latin-1"))
         headers = found.unchanged if is_same else found.headers
         await send({"type": "http.response.start", "status": 304 if is_same else 200, "headers": headers})

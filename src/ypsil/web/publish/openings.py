@@ -17,6 +17,12 @@ _lock = threading.Lock()
 _counted: Counter[int] = Counter()
 
 
+def is_opening(destination: str | None) -> bool:
+    """Tell whether a request opens a page, and does not only look for newer numbers on one that is open (W3C, Fetch
+    Metadata Request Headers, 2.1: its destination is empty where a script asks)."""
+    return destination != "empty"
+
+
 def count(publication_id: int) -> None:
     """Count an opening; it is written down by ``write_down``."""
     with _lock:

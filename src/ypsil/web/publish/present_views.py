@@ -9,10 +9,11 @@ from django.urls import reverse
 from django.utils.safestring import mark_safe
 from django.views.decorators.http import require_safe
 
-from ypsil.core.reading import direction_of
+from ypsil.core.reading import direction_of, has_control
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import compose_view, report_for, sources_of
 from ypsil.web.publish import releases
+from ypsil.web.publish.choosing import asked_by
 from ypsil.web.publish.reader_views import with_hosts
 
 
@@ -21,7 +22,8 @@ from ypsil.web.publish.reader_views import with_hosts
 def present(request: HttpRequest, uid: str) -> HttpResponse:
     """The bands of a report as slides in the browser, as readers would see them now."""
     report = report_for(asker(request), uid)
-    made = releases.make_page(report, report.read(), has_numbers=False)
+    view = report.read()
+    made = releases.make_page(view, sources_of(report, view), has_numbers=False, asked=asked_by(request.GET))
     context = {
         "report": report,
         "title": made.title,
@@ -29,6 +31,7 @@ def present(request: HttpRequest, uid: str) -> HttpResponse:
         "direction": direction_of(made.language),
         # The body was made by the core, which escapes every text.
         "body": mark_safe(made.body),
+        "has_filters": has_control(made.body),
         "layout": reverse("layout", args=[uid, made.layout_digest]),
     }
     return with_hosts(render(request, "publish/present.html", context))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable
 from typing import Any
 from urllib.parse import urlencode
@@ -10,13 +11,13 @@ from asgiref.sync import sync_to_async
 from csp.constants import SELF
 from django.conf import settings
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, QueryDict, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.safestring import mark_safe
 from django.views.decorators.http import require_POST, require_safe
 
-from ypsil.core.reading import direction_of, heard
+from ypsil.core.reading import direction_of, has_control, heard, stilled
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import compose_view, report_for, sources_of
 from ypsil.web.conditional import is_unchanged
@@ -25,6 +26,7 @@ from ypsil.web.gather.services import picture_response, pictures_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish import live, openings, releases
 from ypsil.web.publish.access import Verdict, is_barred, is_right, knows_password, let_in, verdict_on
+from ypsil.web.publish.choosing import LONGEST_QUERY, TooMany, as_chosen, asked_by, view_asked
 from ypsil.web.publish.embedding import can_embed
 from ypsil.web.publish.inviting import write_again
 from ypsil.web.publish.models import Publication, Release
@@ -61,10 +63,12 @@ def _shown(request: HttpRequest, token: str) -> Publication:
     return publication
 
 
-def _door(request: HttpRequest, status: int, **context: Any) -> HttpResponse:
-    """Return what somebody sees who may not read a report, or not yet."""
+def _door(request: HttpRequest, status: int, *, retry_after: str = "", **context: Any) -> HttpResponse:
+    """Return what somebody sees who may not read a report, or not yet; ``retry_after`` is in seconds."""
     response = render(request, "publish/door.html", context, status=status)
     response.headers["Cache-Control"] = "no-store"
+    if retry_after:
+        response.headers["Retry-After"] = retry_after
     return response
 
 
@@ -81,7 +85,12 @@ def _read(request: HttpRequest, token: str, show: Callable[[Publication], HttpRe
         return _nothing(request)
     if verdict is not Verdict.SHOWN:
         return _door(
-            request, _STATUSES[verdict], token=token, last_day=publication.last_day, verdict=verdict.name.lower()
+            request,
+            _STATUSES[verdict],
+            token=token,
+            last_day=publication.last_day,
+            verdict=verdict.name.lower(),
+            view=view_asked(request.GET),
         )
     return _cached(shown, publication) if (shown := show(publication)) is not None else _nothing(request)
 
@@ -91,8 +100,12 @@ def published(request: HttpRequest, token: str) -> HttpResponse:
     """The page a reader sees: the latest release."""
 
     def show(publication: Publication) -> HttpResponse:
-        openings.count(publication.pk)
-        return _latest(request, publication)
+        if openings.is_opening(request.headers.get("Sec-Fetch-Dest")):
+            openings.count(publication.pk)
+        try:
+            return _latest(request, publication)
+        except TooMany:
+            return _door(request, 503, verdict="busy", retry_after="5")
 
     return _read(request, token, show)
 
@@ -108,10 +121,15 @@ def _latest(request: HttpRequest, publication: Publication) -> HttpResponse:
     token = publication.token
     found = publication.latest() or releases.release(publication, with_changes=True)
     releases.look_again(publication)
-    tag = f'"{found.key[:32]}-{program_digest()[:8]}"'
+    chosen = as_chosen(publication, found, asked_by(request.GET))
+    tag = f'"{found.key[:32]}-{program_digest()[:8]}{f"-{chosen.digest}" if chosen else ""}"'
     if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
     made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.spoken)
+    layout = reverse("published-layout", args=[token, found.layout_digest])
+    if chosen is not None:
+        made = chosen.made
+        layout = f"{reverse('published-layout', args=[token, made.layout_digest])}?{chosen.query}"
     site = request.build_absolute_uri("/").rstrip("/")
     more = {
         "live": reverse("live-page", args=[token]),
@@ -124,17 +142,30 @@ def _latest(request: HttpRequest, publication: Publication) -> HttpResponse:
         more |= {"picture": site + reverse("published-preview", args=[token])}
     if can_embed(publication):
         more |= {"oembed": f"{site}{reverse('oembed')}?{urlencode({'url': more['address']})}"}
-    return _page(request, made, reverse("published-layout", args=[token, found.layout_digest]), tag, **more)
+    return _page(request, made, layout, tag, **more)
 
 
 @require_safe
 def published_layout(request: HttpRequest, token: str, digest: str) -> HttpResponse:
     """The style sheet that puts the tiles of a release in their places."""
-    releases_of = Release.objects.filter(publication=_shown(request, token))
+    publication = _shown(request, token)
+    releases_of = Release.objects.filter(publication=publication)
     text = releases_of.filter(layout_digest=digest).values_list("layout", flat=True).first()
     if text is None:
-        raise Http404
+        text = _layout_as_chosen(publication, request, digest)
     return HttpResponse(text, content_type="text/css", headers={"Cache-Control": KEPT_FOR_GOOD})
+
+
+def _layout_as_chosen(publication: Publication, request: HttpRequest, digest: str) -> str:
+    """Return the style sheet of a page as somebody chose to see it (404)."""
+    latest = publication.latest()
+    try:
+        chosen = latest and as_chosen(publication, latest, asked_by(request.GET))
+    except TooMany:
+        chosen = None
+    if not chosen or chosen.made.layout_digest != digest:
+        raise Http404
+    return chosen.made.layout
 
 
 @require_safe
@@ -165,8 +196,8 @@ def kept_state(request: HttpRequest, token: str, number: int) -> HttpResponse:
         found = publication.releases.filter(number=number).exclude(kept_as="").first()
         if found is None:
             return None
-        # Its pictures are found at the link that there is now.
-        body = found.body.replace(f"/r/{found.kept_token}/", f"/r/{token}/")
+        # Its pictures are found at the link that there is now. Its numbers stay as they are, whatever is chosen.
+        body = stilled(found.body.replace(f"/r/{found.kept_token}/", f"/r/{token}/"))
         made = Made(f"{found.title}: {found.kept_as}", body, [], found.layout, found.layout_digest, found.spoken)
         layout = reverse("published-layout", args=[token, found.layout_digest])
         tag = f'"{found.key[:32]}-{program_digest()[:8]}-kept"'
@@ -205,12 +236,11 @@ def give_password(request: HttpRequest, token: str) -> HttpResponse:
     if publication is None or not publication.is_open or not publication.password:
         return _nothing(request)
     if is_barred(request, publication):
-        response = _door(request, 429, token=token, verdict="password", is_barred=True)
-        response.headers["Retry-After"] = "900"
-        return response
+        return _door(request, 429, retry_after="900", token=token, verdict="password", is_barred=True)
+    view = view_asked(QueryDict(request.POST.get("view", "")[:LONGEST_QUERY]))
     if not is_right(request, publication, request.POST.get("password", "")[:200]):
-        return _door(request, 403, token=token, verdict="password", is_wrong=True)
-    response = redirect("published", token)
+        return _door(request, 403, token=token, verdict="password", is_wrong=True, view=view)
+    response = redirect(reverse("published", args=[token]) + (f"?{view}" if view else ""))
     knows_password(response, request, publication)
     response.headers["Cache-Control"] = "no-store"
     return response
@@ -221,10 +251,13 @@ def give_password(request: HttpRequest, token: str) -> HttpResponse:
 def preview(request: HttpRequest, uid: str) -> HttpResponse:
     """The page as readers would see it now, for its author, published or not."""
     report = report_for(asker(request), uid)
-    tag = f'"{sources_of(report).digest}"'
+    asked, sources = asked_by(request.GET), sources_of(report)
+    said = hashlib.sha256(f"{sources.digest} {sorted(asked.items())}".encode()).hexdigest()
+    tag = f'"{said}"'
     if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
-    made = releases.make_page(report, report.read(), has_numbers=publication_of(report).lets_copy)
+    lets_copy = publication_of(report).lets_copy
+    made = releases.make_page(report.read(), sources, has_numbers=lets_copy, asked=asked)
     return _page(request, made, reverse("layout", args=[uid, made.layout_digest]), tag)
 
 
@@ -252,6 +285,7 @@ def _page(request: HttpRequest, made: Made, layout: str, tag: str, **more: Any) 
         "language": made.language,
         "direction": direction_of(made.language),
         "body": mark_safe(made.body),
+        "has_filters": has_control(made.body),
         "layout": layout,
         **more,
     }

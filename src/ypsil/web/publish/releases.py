@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import io
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
@@ -25,6 +26,7 @@ from ypsil.core.render import Page
 from ypsil.core.report import ReportBody
 from ypsil.web.compose.services import (
     Report,
+    Sources,
     compose_view,
     hosts,
     layout_of,
@@ -37,6 +39,7 @@ from ypsil.web.gather.services import size_asked, table_states, tables_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish.models import Publication, Release
 
+Asked = Mapping[str, Sequence[str]]
 KEPT_RELEASES = 5
 _LEAST_SAID, _MOST_SAID = 20, 200
 # What programs show that name a link (common practice, no source), in px.
@@ -57,14 +60,27 @@ class Made:
 
 
 def make_page(
-    report: Report, view: ReportBody, address_of: AddressOf = own_address, *, has_numbers: bool = True
+    view: ReportBody,
+    sources: Sources,
+    address_of: AddressOf = own_address,
+    *,
+    has_numbers: bool = True,
+    asked: Asked | None = None,
 ) -> Made:
-    """Compose a report, for wide windows and for phones, with the numbers behind its drawings."""
-    sources = sources_of(report, view)
-    page = compose_view(view, sources, for_readers=True)
+    """Compose a report, for wide windows and for phones, with the numbers behind its drawings, as readers chose who
+    ``asked`` for it by the query of an address."""
+    page = compose_view(view, sources, for_readers=True, asked=asked)
     digest, layout = layout_of(page)
-    body = reading_body(page, narrow_drawings(page), address_of=address_of, hosts=hosts(), has_numbers=has_numbers)
+    body = reading_body(
+        page, narrow_drawings(page), address_of=address_of, hosts=hosts(), has_numbers=has_numbers, is_asked=True
+    )
     return Made(view.title, body, sorted(sources.pictures), layout, digest, view.language, _said(page))
+
+
+def make_published(publication: Publication, view: ReportBody, sources: Sources, asked: Asked | None = None) -> Made:
+    """Compose a report as the readers of a link see it."""
+    address_of = _addresses(publication.token)
+    return make_page(view, sources, address_of, has_numbers=publication.lets_copy, asked=asked)
 
 
 def _said(page: Page) -> str:
@@ -87,7 +103,7 @@ def release(publication: Publication, *, with_changes: bool) -> Release:
         if takes_changes and last.revision != revision:
             Release.objects.filter(pk=last.pk).update(revision=revision, document=document)
         return last
-    made = make_page(report, view, _addresses(publication.token), has_numbers=publication.lets_copy)
+    made = make_published(publication, view, sources_of(report, view))
     with transaction.atomic():
         number = 1 if last is None else last.number + 1
         kept, _ = Release.objects.update_or_create(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 from abc import abstractmethod
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import ClassVar, Literal
 
 import polars as pl
@@ -236,7 +236,7 @@ class ToldTile(TileKind):
         if self.feed is None or table is None:
             return 0
         try:
-            return table.fetch(table.narrowed(self.feed.question(), context.filters))
+            return table.fetch(context.narrowed(self.feed.table, self.feed.question()))
         except (Exception, pl.exceptions.PanicException):
             # What cannot be asked is said by the tile, when it is drawn.
             return 0
@@ -251,7 +251,7 @@ class ToldTile(TileKind):
     def draws(self, box: Box, context: Context) -> Drawn:
         telling = self.telling(context)
         if telling.problem:
-            return waiting(telling.problem, box, context)
+            return replace(waiting(telling.problem, box, context), is_told=telling.is_told)
         if not telling.told:
             return Drawn(Scene(box.width, box.height, ()))
         laid = self._lay(telling.told, box.width, self._setting(telling.told, context))

@@ -11,7 +11,7 @@ from functools import lru_cache
 import polars as pl
 from pydantic import BaseModel, ConfigDict, Field
 
-from ypsil.core.errors import YpsilError
+from ypsil.core.errors import TooFewPeople, YpsilError
 from ypsil.core.figures import Grain, format_number, format_period
 from ypsil.core.questions.model import Measure, Question
 from ypsil.core.tables.conditions import Filter
@@ -25,6 +25,7 @@ from ypsil.core.tiles.context import Context
 MOST_ENTRIES = 60
 _GONE = "Its table is no longer there. Choose another, or type what belongs here."
 _EMPTY = "No row of its table passes."
+_NOTHING_LEFT = "No row fits what is chosen."
 # Signs that part the two ends of a period: 2019 – 2022, Mar 2026 to May 2026.
 _YEARS = re.compile(r"\d{4}[-–]\d{4}")
 _ISO = re.compile(r"\d{4}-\d{2}(-\d{2})?")
@@ -99,6 +100,7 @@ class Telling:
     told: tuple[Told, ...] = ()
     more: int = 0
     problem: str = ""
+    is_told: bool = False
 
 
 def typed(entries: tuple[Entry, ...], locale: str) -> Telling:
@@ -125,7 +127,9 @@ def fed(feed: Feed, context: Context) -> Telling:
     if table is None:
         return Telling(problem=_GONE)
     try:
-        rows = table.rows(table.narrowed(feed.question(), context.filters))
+        rows = table.rows(context.narrowed(feed.table, feed.question()))
+    except TooFewPeople as few:
+        return Telling(problem=few.line(), is_told=True)
     except YpsilError as problem:
         return Telling(problem=f"{table.name}: {problem.line()}.")
     known = {column.name: column for column in table.columns}
@@ -133,6 +137,8 @@ def fed(feed: Feed, context: Context) -> Telling:
     if feed.by:
         rows = rows.sort(feed.by, descending=feed.descending, nulls_last=True, maintain_order=True)
     shown = rows.head(feed.most)
+    if not shown.height and context.chosen:
+        return Telling(problem=_NOTHING_LEFT, is_told=True)
     if not shown.height:
         return Telling(problem=f"{table.name}: {_EMPTY}")
     words = {name: _words(shown[name], known[name], context.locale) for name in feed.columns()}

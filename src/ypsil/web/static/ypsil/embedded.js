@@ -11,5 +11,5 @@ addEventListener("load", say);
 // What leads away leaves the page that this stands in as it is.
 document.addEventListener("click", (event) => {
   const link = event.target.closest("a[href]");
-  if (link && !link.getAttribute("href").startsWith("#")) link.target = "_blank";
+  if (link && !/^[#?]/.test(link.getAttribute("href"))) link.target = "_blank";
 }, true);

@@ -1,15 +1,11 @@
 // Keeps an open report at its newest numbers: told by the server, or, where that cannot be, by asking now and then.
 
-const page = document.querySelector("main[data-live]");
-const ASK_MS = 20_000;
-const SIGN_MS = 8_000;
-let shown = page ? Number(page.dataset.release) : 0;
-let isAsking = false;
+import { page, say, taken } from "./swap.js";
 
-const said = document.createElement("p");
-said.className = "visually-hidden";
-said.setAttribute("role", "status");
-document.body.append(said);
+const ASK_MS = 20_000;
+const isLive = Boolean(page?.dataset.live);
+let shown = isLive ? Number(page.dataset.release) : 0;
+let isAsking = false;
 
 async function refresh() {
   if (isAsking) return;
@@ -21,56 +17,8 @@ async function refresh() {
   const body = newer.querySelector("main[data-live]");
   if (!body || Number(body.dataset.release) === shown) return;
   shown = Number(body.dataset.release);
-  await placed(newer);
-  const changed = swapped(body);
-  document.title = newer.title;
-  if (changed) said.textContent = changed === 1 ? "One part of this page has newer numbers." : `${changed} parts of this page have newer numbers.`;
-}
-
-// The style sheet of the newer page is there before its tiles are.
-async function placed(newer) {
-  const sheet = document.querySelector("link[data-layout]");
-  const wanted = newer.querySelector("link[data-layout]");
-  if (!sheet || !wanted || sheet.getAttribute("href") === wanted.getAttribute("href")) return;
-  const next = document.importNode(wanted);
-  await new Promise((done) => {
-    next.onload = next.onerror = done;
-    sheet.after(next);
-  });
-  sheet.remove();
-}
-
-function swapped(body) {
-  const ids = (root) => [...root.querySelectorAll(".band, .tile")].map((one) => one.id).join(" ");
-  if (ids(page) !== ids(body)) {
-    page.replaceChildren(...body.childNodes);
-    drawn(page);
-    return page.querySelectorAll(".tile").length;
-  }
-  let changed = 0;
-  for (const tile of body.querySelectorAll(".tile")) {
-    const before = document.getElementById(tile.id);
-    if (before.isEqualNode(tile)) continue;
-    const isOpen = [...before.querySelectorAll("details")].map((one) => one.open);
-    const hadFocus = before.contains(document.activeElement);
-    before.replaceWith(tile);
-    tile.querySelectorAll("details").forEach((one, place) => (one.open = Boolean(isOpen[place])));
-    if (hadFocus) tile.querySelector("[tabindex], summary, a")?.focus({ preventScroll: true });
-    sign(tile);
-    drawn(tile);
-    changed += 1;
-  }
-  return changed;
-}
-
-// A quiet sign at what changed, for a while.
-function sign(tile) {
-  tile.classList.add("newer");
-  setTimeout(() => tile.classList.remove("newer"), SIGN_MS);
-}
-
-function drawn(root) {
-  root.dispatchEvent(new CustomEvent("drawn", { bubbles: true }));
+  const changed = await taken(newer, true);
+  if (changed) say(changed === 1 ? "One part of this page has newer numbers." : `${changed} parts of this page have newer numbers.`);
 }
 
 function listen() {
@@ -86,7 +34,7 @@ function listen() {
   };
 }
 
-if (page) {
+if (isLive) {
   if ("EventSource" in window) listen();
   else setInterval(refresh, ASK_MS);
 }

@@ -1,4 +1,5 @@
-// Charts on a published page: the arrow keys go from mark to mark, a tap or a mark in focus says its name and value.
+// Charts on a published page: the arrow keys go from mark to mark, a tap or a mark in focus says its name and value;
+// a press, Enter, or a second tap picks what it stands for.
 
 const MARK = "[role=graphics-symbol]";
 const tip = document.createElement("p");
@@ -24,6 +25,10 @@ function show(mark) {
   tip.style.top = `${(above > 0 ? above : at.bottom + 8) + scrollY}px`;
 }
 
+function pick(mark) {
+  mark.dispatchEvent(new CustomEvent("pick", { bubbles: true }));
+}
+
 function bind(chart) {
   const marks = [...chart.querySelectorAll(MARK)];
   let place = -1;
@@ -37,6 +42,8 @@ function bind(chart) {
     if (event.key === "Escape") {
       place = -1;
       show(null);
+    } else if (event.key === "Enter" && marks[place]) {
+      pick(marks[place]);
     } else if (event.key in steps) {
       event.preventDefault();
       go(steps[event.key]);
@@ -45,8 +52,10 @@ function bind(chart) {
   chart.addEventListener("blur", () => show(null));
   chart.addEventListener("click", (event) => {
     const mark = event.target.closest(MARK);
+    const wasShown = mark?.classList.contains("marked");
     if (mark) go(marks.indexOf(mark));
     else show(null);
+    if (mark && (wasShown || event.pointerType === "mouse")) pick(mark);
   });
 }
 

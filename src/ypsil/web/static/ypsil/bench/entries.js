@@ -21,7 +21,7 @@ export function bindEntries({ margin, send, say }) {
 
   margin.addEventListener("change", ({ target }) => {
     if (target.matches("[data-part]")) sendEntries(editorOf(target), entriesOf(editorOf(target)));
-    else if (target.matches("[data-feed-from]") && target.value) send(JSON.parse(target.value));
+    else if (target.matches("[data-feed-from], [data-chosen-edit]") && target.value) send(JSON.parse(target.value));
     else if (target.matches("[data-feed-part]")) sendFeed(target);
   });
 

@@ -1,0 +1,83 @@
+"""A published page as a reader chose to see it: made when somebody asks, kept for a while, and bounded.
+
+What is chosen stands in the address and nowhere else. However many different addresses are asked for, a few pages are
+made at once, and the pages that are kept take no more than their room.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from threading import BoundedSemaphore
+
+from django.http import QueryDict
+
+from ypsil.core.cache import Cache
+from ypsil.core.document import read_document
+from ypsil.core.reading import has_control
+from ypsil.core.report.choosing import choices_of
+from ypsil.web.compose.services import sources_of, view_of
+from ypsil.web.publish import releases
+from ypsil.web.publish.models import Publication, Release
+from ypsil.web.publish.releases import Made
+
+# Longer addresses than what browsers and proxies commonly pass on say nothing (common practice, no source).
+LONGEST_QUERY = 4_000
+_KEPT_BYTES = 32 << 20
+_AT_ONCE, _WAIT_S = 2, 10.0
+_pages: Cache[tuple[int, str, str], Made] = Cache(
+    "pages as chosen", _KEPT_BYTES, lambda made: len(made.body) + len(made.layout)
+)
+_making = BoundedSemaphore(_AT_ONCE)
+
+
+class TooMany(Exception):
+    """More pages are being made than this server makes at once."""
+
+
+@dataclass(frozen=True, slots=True)
+class AsChosen:
+    """A page as somebody chose to see it, with the query that says so, always the same for the same choices."""
+
+    made: Made
+    query: str
+    digest: str
+
+
+def asked_by(query: QueryDict) -> dict[str, Sequence[str]]:
+    """Return what the query of an address says; nothing where it is longer than any choice needs."""
+    return {} if len(query.urlencode()) > LONGEST_QUERY else {name: query.getlist(name) for name in query}
+
+
+def view_asked(query: QueryDict) -> str:
+    """Return the query of an address as it stays through a door; nothing where it is too long."""
+    said = query.urlencode()
+    return said if len(said) <= LONGEST_QUERY else ""
+
+
+def as_chosen(publication: Publication, release: Release, asked: Mapping[str, Sequence[str]]) -> AsChosen | None:
+    """Return a release as a reader chose to see it; None where they chose nothing of it. Raises TooMany."""
+    if not asked or not has_control(release.body):
+        return None
+    report = publication.report
+    view = view_of(read_document(Release.objects.values_list("document", flat=True).get(pk=release.pk)))
+    sources = sources_of(report, view)
+    choices = choices_of(view.as_read(), sources.tables, asked)
+    if not choices.made and not choices.problems:
+        return None
+    query, said = choices.query(), repr(sorted(choices.problems.items()))
+    digest = hashlib.sha256(f"{release.key}\n{sources.digest}\n{query}\n{said}".encode()).hexdigest()[:32]
+    key = (release.pk, sources.digest, query)
+    made = _pages.get(key) if not choices.problems else None
+    if made is None:
+        if not _making.acquire(timeout=_WAIT_S):
+            raise TooMany
+        try:
+            made = releases.make_published(publication, view, sources, asked)
+        finally:
+            _making.release()
+        if not choices.problems:
+            # What cannot be chosen is said in the words that it was asked in, and kept for nobody.
+            _pages.put(key, made)
+    return AsChosen(made, query, digest)
