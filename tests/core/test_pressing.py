@@ -122,7 +122,7 @@ class TestFramed:
 
 def test_they_are_offered_together_a_button_first():
     labels = [offer.label for _, offer in offered(TO_PRESS)]
-    assert labels == ["A button", "Details on demand", "A film or a sound", "A framed page"]
+    assert labels == ["A button", "Details on demand", "A film or a sound", "A framed page", "A filter for readers"]
 
 
 def test_what_lacks_words_is_found_when_the_report_is_proofed():

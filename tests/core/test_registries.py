@@ -76,7 +76,7 @@ def test_what_is_there_is_found_in_its_order():
     assert len({step.offered_at for step in STEPS}) == len(STEPS) == 27
     told = {"answers", "callout", "key", "levels", "overlap", "parts", "people", "points", "quote", "sides", "steps"}
     plain = {"code", "connector", "details", "framed", "group", "picture", "played", "shape", "sign", "sources", "spot"}
-    plain |= {"ornament", "text", "timeline", "visual"}
+    plain |= {"filter", "ornament", "text", "timeline", "visual"}
     assert set(KINDS) == told | plain and {"group"} == HOLDERS
     labels = [offer.label for _, offer in offered()]
     assert labels[:4] == ["A title", "A heading", "An opening", "A paragraph"] and "Sources" in labels[8:]

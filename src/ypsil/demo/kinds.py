@@ -9,6 +9,7 @@ from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles import KINDS, AnyTile, ShapeTile
 from ypsil.core.tiles.connector import ConnectorTile
 from ypsil.core.tiles.details import DetailsTile
+from ypsil.core.tiles.filter import FilterTile
 from ypsil.core.tiles.framed import FramedTile
 from ypsil.core.tiles.ornament import OrnamentTile
 from ypsil.core.tiles.played import PlayedTile
@@ -128,7 +129,7 @@ _SIGNS = (
 )
 
 
-def kinds_page(picture: str) -> ReportBody:
+def kinds_page(picture: str, visits: str) -> ReportBody:
     """Return a page with each kind once."""
     bands = [_cover()]
     for name, ground in (("In order", None), ("Side by side", Ground(colour="wash")), ("In words", None)):
@@ -142,7 +143,8 @@ def kinds_page(picture: str) -> ReportBody:
                 row += 17
         bands.append(Band(message=name, ground=ground, tiles=tuple(tiles)))
     return ReportBody(
-        title="Sampler: what can stand on a page", bands=(*bands, _signs(picture), _pressed(picture), _foot(picture))
+        title="Sampler: what can stand on a page",
+        bands=(*bands, _signs(picture), _pressed(picture, visits), _foot(picture)),
     )
 
 
@@ -187,7 +189,7 @@ def _connected() -> list[AnyTile]:
     return [*shapes, *lines]
 
 
-def _pressed(picture: str) -> Band:
+def _pressed(picture: str, visits: str) -> Band:
     tiles = (
         TextTile(role="heading", text="Something to press", place=place(0, 0, 24, 5)),
         OrnamentTile(ornament="leaves", colour="second", place=place(0, 6, 24, 4)),
@@ -211,6 +213,7 @@ def _pressed(picture: str) -> Band:
             alt="A map with nine branches.",
             place=place(12, 22, 12, 32),
         ),
+        FilterTile(table=visits, column="Branch", place=place(0, 58, 8, 11)),
     )
     return Band(message="Something to press", ground=Ground(colour="wash", pattern="dots"), tiles=tiles)
 

@@ -74,7 +74,7 @@ def load_demo() -> None:
     gallery = {"visits": visits, "survey": survey, "loans": loans, "programme": programme, "counter": counter}
     gallery |= {"joining": joining}
     keep_report(author, gallery_report(picture=shelf, **gallery))
-    keep_report(author, kinds_page(shelf))
+    keep_report(author, kinds_page(shelf, visits))
     _of_template(author, "year-in-numbers", visits, "The year in numbers", {})
     answers = {
         "What follows from what they wrote?": "Next week everybody waters at the roots, and the worms get a window."

@@ -115,7 +115,7 @@ def _keys(offered: Sequence[Offered]) -> dict[str, str]:
     keys: dict[str, str] = {}
     taken: set[str] = set()
     for one in offered:
-        plain = unicodedata.normalize("NFKC", one.column.name).casefold()
+        plain = unicodedata.normalize("NFKC", one.column.name).lower()
         stem = re.sub(r"\W+", "-", plain).strip("-_")[:_KEY_LETTERS].strip("-") or "by"
         key, number = stem, 1
         while taken & {key, key + _FROM, key + _TO, key + _LAST}:

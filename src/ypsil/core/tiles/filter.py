@@ -27,7 +27,7 @@ _GONE = "The column that readers choose by here is no longer there. Choose anoth
 
 class FilterTile(TileKind):
     offered_under = TO_PRESS
-    offered_rank = 0
+    offered_rank = 4
     called = "filter"
     settings = ("title", "takes", "by")
     type: Literal["filter"] = "filter"

@@ -1,0 +1,241 @@
+"""What readers of a published page choose: it stands in the address, is worked out once, and is bounded."""
+
+import re
+
+import html5lib
+import pytest
+from django.test import Client
+
+from tests.factories import VISITS
+from tests.web.conftest import arrive, change
+from ypsil.web.publish import choosing, openings, releases
+from ypsil.web.publish.services import (
+    Access,
+    keep_state,
+    publication_of,
+    set_access,
+    set_audience,
+    set_sites,
+)
+
+FILTERS = [
+    {"type": "filter", "id": "f1", "column": "Branch"},
+    {"type": "filter", "id": "f2", "column": "Day", "way": "period"},
+    {"type": "filter", "id": "f3", "column": "Visits", "way": "amount"},
+]
+
+
+@pytest.fixture
+def filtered(owner, table, report):
+    """A report with a chart per branch, one per month, and three filters."""
+    band = report.read().bands[0].id
+    for tile in FILTERS:
+        assert (
+            change(owner, report, {"type": "add_tile", "band": band, "tile": {**tile, "table": table.uid}}).status_code
+            == 200
+        )
+    question = {"measures": [{"stat": "sum", "column": "Visits"}], "per": [{"column": "Branch"}]}
+    bars = {"type": "visual", "id": "c2", "table": table.uid, "visual": "bar", "question": question}
+    assert change(owner, report, {"type": "add_tile", "band": band, "tile": bars}).status_code == 200
+    report.refresh_from_db()
+    return report
+
+
+@pytest.fixture
+def link(filtered):
+    return f"/r/{set_audience(filtered, 'link').token}/"
+
+
+@pytest.fixture(autouse=True)
+def nothing_kept():
+    choosing._pages.clear()
+
+
+def read(address, client=None, **headers):
+    return (client or Client()).get(address, headers=headers)
+
+
+def tile(answer, name):
+    """Return the markup of a tile."""
+    return re.search(rf'id="at-{name}">.*?\n</?div|id="at-{name}">.*', answer.content.decode(), re.DOTALL)[0]
+
+
+def test_what_is_chosen_stands_in_the_address_and_narrows_the_page(link):
+    plain, chosen = read(link), read(f"{link}?branch=Market+Square")
+    assert "Jan 2026, 200" in tile(plain, "c1") and "Jan 2026" not in tile(chosen, "c1")
+    assert "Feb 2026, 300" in tile(chosen, "c1")
+    assert "3 of 6 rows" in tile(chosen, "f1") and "6 rows" in tile(plain, "f1")
+    assert re.search(r'value="Market Square" checked', tile(chosen, "f1"))
+    for answer in (plain, chosen):
+        html5lib.HTMLParser(strict=True, namespaceHTMLElements=False).parse(answer.content.decode())
+    # Its layout is found as well, should it be another.
+    layout = re.search(r'<link rel="stylesheet" href="([^"]*)" data-layout>', chosen.content.decode())[1]
+    assert read(layout.replace("&amp;", "&")).status_code == 200
+
+
+def test_it_works_without_scripts_as_one_form(link):
+    page = read(link).content.decode()
+    assert page.count('<form id="filters" method="get"></form>') == 1
+    names = set(re.findall(r' form="filters"[^>]* name="([^"]*)"', page))
+    assert names == {"branch", "day-last", "day-from", "day-to", "visits-from", "visits-to"}
+    # What a browser sends with nothing filled in.
+    sent = read(f"{link}?day-last=&day-from=2026-02&day-to=&visits-from=200&visits-to=")
+    assert "2 of 6 rows" in sent.content.decode()
+
+
+def test_what_is_not_in_the_data_is_said_and_left_out(link):
+    answer = read(f"{link}?branch=Nowhere&visits-from=many")
+    assert answer.status_code == 200
+    assert "“Nowhere” is not in the data, and is left out." in answer.content.decode()
+    assert "“many” is not a number, and is left out." in answer.content.decode()
+    assert "6 rows" in tile(answer, "f1")
+    long = read(f"{link}?branch={'x' * 9_000}")
+    assert long.status_code == 200 and "not in the data" not in long.content.decode(), "so long an address says nothing"
+
+
+def test_the_same_choices_are_worked_out_once_and_recognised(link, monkeypatch):
+    made = []
+    real = releases.make_published
+    monkeypatch.setattr(releases, "make_published", lambda *given: made.append(given) or real(*given))
+    first = read(f"{link}?branch=Dunmere&branch=Market+Square&visits-from=100.0")
+    again = read(f"{link}?visits-from=100&utm=1&branch=Market+Square")
+    assert len(made) == 2, "what cannot be chosen is said, and such a page is kept for nobody"
+    read(f"{link}?visits-from=100&branch=Market+Square")
+    assert len(made) == 2
+    assert first.headers["ETag"] != again.headers["ETag"] != read(link).headers["ETag"]
+    same = read(f"{link}?branch=Market+Square&visits-from=100", **{"If-None-Match": again.headers["ETag"]})
+    assert same.status_code == 304 and not same.content
+    assert again.headers["Cache-Control"] == "no-cache, private"
+
+
+def test_newer_data_is_what_is_chosen_from(link, owner, table, django_capture_on_commit_callbacks):
+    assert "Feb 2026, 300" in tile(read(f"{link}?branch=Market+Square"), "c1")
+    with django_capture_on_commit_callbacks(execute=True):
+        arrive(owner, VISITS.replace(",300,", ",900,"), table)
+    assert "Feb 2026, 900" in tile(read(f"{link}?branch=Market+Square"), "c1")
+
+
+def test_what_its_author_changed_and_did_not_show_yet_is_not_shown_to_who_chooses(link, owner, filtered):
+    read(link)
+    change(owner, filtered, {"type": "change_tile", "tile": "c1", "changes": {"title": "Secret"}})
+    assert "Secret" not in read(f"{link}?branch=Market+Square").content.decode()
+
+
+def test_ten_thousand_addresses_take_no_more_than_their_room(link, monkeypatch):
+    most = 600_000
+    monkeypatch.setattr(choosing, "_pages", choosing.Cache("few", most, lambda made: len(made.body)))
+    for number in range(300):
+        assert read(f"{link}?visits-from={number}").status_code == 200
+    usage = choosing._pages.usage()
+    assert usage.size <= most and usage.forgotten > 0
+    # Whatever else stands in an address is no choice, and makes no page.
+    before = usage.misses
+    for number in range(50):
+        read(f"{link}?ref={number}&branch[]=x{number}")
+    assert choosing._pages.usage().misses == before
+
+
+def test_where_too_many_are_made_at_once_readers_are_told_to_wait(link, monkeypatch):
+    monkeypatch.setattr(choosing, "_WAIT_S", 0.01)
+    held = [choosing._making.acquire(timeout=1) for _ in range(choosing._AT_ONCE)]
+    try:
+        busy = read(f"{link}?branch=Dunmere+Hill&branch=Market+Square")
+        assert (busy.status_code, busy.headers["Retry-After"]) == (503, "5")
+        assert "Many are choosing now" in busy.content.decode()
+        assert read(link).status_code == 200, "nobody else waits"
+    finally:
+        for _ in held:
+            choosing._making.release()
+
+
+@pytest.mark.parametrize(
+    ("access", "status"),
+    [(Access("me"), 404), (Access("named"), 403), (Access("link", password="open sesame"), 403)],
+)
+def test_who_may_not_read_it_may_choose_nothing(filtered, link, access, status):
+    read(f"{link}?branch=Market+Square")
+    set_access(filtered, access, "http://testserver")
+    answer = read(f"{link}?branch=Market+Square")
+    assert answer.status_code == status and "Market" not in re.sub(r'value="[^"]*"', "", answer.content.decode())
+
+
+def test_a_view_that_was_sent_stays_chosen_behind_a_password(filtered, link):
+    set_access(filtered, Access("link", password="open sesame"), "http://testserver")
+    reader = Client()
+    door = read(f"{link}?branch=Market+Square", reader).content.decode()
+    assert 'name="view" value="branch=Market+Square"' in door
+    wrong = reader.post(f"{link}password/", {"password": "no", "view": "branch=Market+Square"})
+    assert 'value="branch=Market+Square"' in wrong.content.decode()
+    right = reader.post(f"{link}password/", {"password": "open sesame", "view": "branch=Market+Square\r\nX: y"})
+    assert right.status_code == 302 and right.url.startswith(f"{link}?branch=Market+Square")
+    assert "\n" not in right.url and "3 of 6 rows" not in right.url
+    assert "3 of 6 rows" in read(f"{link}?branch=Market+Square", reader).content.decode()
+
+
+def test_a_state_that_stays_cannot_be_chosen_from(filtered, link):
+    read(link)
+    kept = keep_state(filtered, "As of 1 March")
+    page = read(f"{link}kept/{kept.number}/?branch=Market+Square").content.decode()
+    assert 'form="filters"' not in page and " disabled" in page
+    assert "Jan 2026, 200" in page
+
+
+def test_parts_within_other_sites_are_chosen_from_as_well(filtered, link):
+    set_sites(filtered, "https://www.school.example")
+    read(link)
+    band = filtered.read().bands[0].id
+    for part in ("", f"{band}/"):
+        page = read(f"{link}embed/{part}?branch=Market+Square").content.decode()
+        assert "3 of 6 rows" in page and page.count('<form id="filters"') == 1
+        html5lib.HTMLParser(strict=True, namespaceHTMLElements=False).parse(page)
+    chart = read(f"{link}embed/c1/?branch=Market+Square").content.decode()
+    assert "Feb 2026, 300" in chart and '<form id="filters"' not in chart
+    own = read(f"{link}embed/f1/").content.decode()
+    assert own.count('<form id="filters"') == 1, "a filter alone is a form as well"
+
+
+def test_its_author_tries_it_in_the_preview_and_on_the_screen(owner, filtered):
+    for address in ("preview/", "present/"):
+        page = owner.get(f"/reports/{filtered.uid}/{address}?branch=Market+Square").content.decode()
+        assert "3 of 6 rows" in page, address
+    tags = {
+        owner.get(f"/reports/{filtered.uid}/preview/?branch={name}").headers["ETag"] for name in ("", "Market+Square")
+    }
+    assert len(tags) == 2
+
+
+def test_choosing_is_not_opening(filtered, link):
+    openings._counted.clear()
+    read(link, **{"Sec-Fetch-Dest": "document"})
+    for name in ("Market+Square", "Alder+Lane"):
+        read(f"{link}?branch={name}", **{"Sec-Fetch-Dest": "empty"})
+    openings.write_down()
+    assert openings.openings_of(publication_of(filtered)) == (1, 1)
+
+
+def test_without_copying_nothing_leads_from_numbers(filtered, link):
+    assert '<td><a href="?branch=Market+Square">' in read(link).content.decode()
+    set_access(filtered, Access("link", lets_copy=False), "http://testserver")
+    page = read(f"{link}?branch=Market+Square").content.decode()
+    assert "<td>" not in page and "3 of 6 rows" in page
+
+
+class TestInTheEditor:
+    def test_filters_by_the_columns_of_the_table_are_offered(self, owner, report, table):
+        band = report.read().bands[0].id
+        page = owner.get(f"/reports/{report.uid}/choose/{band}/?purpose=something+to+press").content.decode()
+        for said in ("Filter by Branch", "readers choose among 3 names", "Filter by Day", "readers choose a period"):
+            assert said in page
+        assert "Filter by Comment" not in page
+
+    def test_its_column_and_its_listeners_are_changed_beside_it(self, owner, filtered):
+        margin = owner.get(f"/reports/{filtered.uid}/tiles/f1/").content.decode()
+        assert "Readers choose by" in margin and ">Kind</option>" in margin
+        assert "Which parts listen: all" in margin and margin.count('<label class="choice"><input type="checkbox"') == 2
+        change(owner, filtered, {"type": "change_tile", "tile": "f1", "changes": {"spares": ["c1"]}})
+        assert "all but 1" in owner.get(f"/reports/{filtered.uid}/tiles/f1/").content.decode()
+
+    def test_one_of_a_table_that_is_gone_says_so(self, owner, filtered, table):
+        table.delete()
+        page = owner.get(f"/reports/{filtered.uid}/").content.decode()
+        assert "no longer there" in page
