@@ -15,8 +15,10 @@ _REPORTS = 50
 _EDITS = 2_000
 
 
-def pages(client: Any, user: Any, table_uid: str, frame: pl.DataFrame) -> list[Row]:
-    """Measure edits of a report of 100 charts, the desk with 50 reports, and a published page."""
+def pages(client: Any, user: Any, tables: list[str], frame: pl.DataFrame) -> list[Row]:
+    """Measure edits of a report of 100 charts, the desk with 50 reports, a published page, and what readers choose on
+    one, over a table of 100,000 rows and one of 1M."""
+    table_uid = tables[0]
     from ypsil.web.compose.edits import keep_report
     from ypsil.web.publish.services import set_audience
 
@@ -45,7 +47,39 @@ def pages(client: Any, user: Any, table_uid: str, frame: pl.DataFrame) -> list[R
         side_by_side("opening a report of 12 charts", got(f"/reports/{small.uid}/"), "polars count", counted, "-"),
         side_by_side(f"the desk with {_REPORTS} reports", got("/"), "polars count", counted, "<150 ms"),
         side_by_side("a published page, at the server", got(link), "polars count", counted, "<4 ms"),
+        *(
+            side_by_side(f"a filter change there, 12 tiles, {size} rows", _chosen(client, user, uid), *beside)
+            for size, uid, beside in zip(
+                ("100,000", "1M"),
+                tables,
+                (("polars count", counted, "<100 ms"), ("polars count", counted, "<1 s")),
+                strict=True,
+            )
+        ),
     ]
+
+
+def _chosen(client: Any, user: Any, table_uid: str) -> Callable[[], object]:
+    """Return what somebody does who chooses on a published page: amounts that nobody chose before, in a kind."""
+    from ypsil.core.report import Band
+    from ypsil.core.tiles.filter import FilterTile
+    from ypsil.web.compose.edits import keep_report
+    from ypsil.web.publish.services import set_audience
+
+    by = (("Kind", "values"), ("Visits", "amount"), ("Day", "period"))
+    tiles = tuple(FilterTile(table=table_uid, column=column, way=way) for column, way in by)
+    charts = _report(table_uid, 12)
+    report = keep_report(user, charts.model_copy(update={"bands": (Band(tiles=tiles), *charts.bands)}))
+    link = f"/r/{set_audience(report, 'link').token}/"
+    least = iter(range(1, 400))
+
+    def choose() -> None:
+        # As the page's script asks in a wide window.
+        asked = f"{link}?kind=Adult&visits-from={next(least)}&day-last=20"
+        answer = client.get(asked, headers={"X-Window": "wide"})
+        assert answer.status_code == 200 and b" of " in answer.content
+
+    return choose
 
 
 def _report(table_uid: str, tiles: int) -> Any:

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
-from tests.browser.conftest import editor_is_ready, made_report, open_report, send, unfold
+from tests.browser.conftest import editor_is_ready, made_report, open_report, send, unfold, until
 from tests.browser.test_access import violations
 
 pytestmark = pytest.mark.browser
@@ -78,6 +78,8 @@ def test_open_pages_follow_within_a_second_with_a_quiet_sign(desk, server, brows
     expect(reader.locator(".tile.newer")).to_have_count(1)
     expect(reader.get_by_role("status").first).to_have_text("One part of this page has newer numbers.")
     assert reader.locator("#at-n2").evaluate("(tile) => tile.before === true"), "what did not change is left alone"
+    # What arrives does so gently, and is paler for as long.
+    until(reader, "() => document.getAnimations().length === 0")
     assert violations(reader) == []
     send(desk, [{"type": "add_band", "band": {"id": "b2", "tiles": [{"type": "text", "text": "One more"}]}}])
     expect(reader.get_by_text("One more").first).to_be_attached(timeout=8_000)

@@ -22,6 +22,7 @@ COLUMNS = (
     Column("Gaps", "number"),
     Column("Patchy", "category"),
     Column("Large", "number"),
+    Column("Broken", "number"),
 )
 
 
@@ -37,6 +38,7 @@ def frame(height=400):
             "Gaps": pl.Series(chance.normal(5, 2, height)).set(pl.Series(chance.random(height) < 0.2), None),
             "Patchy": pl.Series(chance.choice(["a", "b"], height)).set(pl.Series(chance.random(height) < 0.1), None),
             "Large": pl.Series([2**61, -(2**61)] * (height // 2)),
+            "Broken": np.where(chance.random(height) < 0.1, np.nan, chance.normal(5, 2, height)),
         }
     )
 
@@ -50,6 +52,11 @@ MEASURES = {
     "sum too large to be exact": {"stat": "sum", "column": "Large"},
     "mean": {"stat": "mean", "column": "Cost"},
     "mean with gaps": {"stat": "mean", "column": "Gaps"},
+    "least": {"stat": "min", "column": "Visits"},
+    "least with gaps": {"stat": "min", "column": "Gaps"},
+    "most": {"stat": "max", "column": "Cost"},
+    "most of what is too large to be added": {"stat": "max", "column": "Large"},
+    "most of what is partly no number": {"stat": "max", "column": "Broken"},
     "median": {"stat": "median", "column": "Visits"},
     "ratio": {"ratio": [{"stat": "sum", "column": "Cost"}, {"stat": "mean", "column": "Visits"}]},
     "part": {"stat": "share", "column": "Visits"},

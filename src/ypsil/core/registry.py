@@ -54,6 +54,8 @@ class Shelf(Mapping[str, _Kind]):
         self._says = re.compile(rf"^{name} = \w+\([^\"']*[\"']([\w-]+)[\"']", re.MULTILINE)
         self._room, self._folder = room, Path(file).parent
         self._sorted: list[str] | None = None
+        # What was asked for once: drawings ask for the same few again and again.
+        self._held: dict[str, _Kind] = {}
 
     @cached_property
     def _paths(self) -> list[Path]:
@@ -80,15 +82,17 @@ class Shelf(Mapping[str, _Kind]):
         return self._modules.get(key)
 
     def __getitem__(self, key: str) -> _Kind:
-        module = self._module_of(key)
-        if module is None:
-            raise KeyError(key)
-        held = getattr(importlib.import_module(module), self._name)
-        assert isinstance(held, self._kind)
-        return held
+        if key not in self._held:
+            module = self._module_of(key)
+            if module is None:
+                raise KeyError(key)
+            held = getattr(importlib.import_module(module), self._name)
+            assert isinstance(held, self._kind)
+            self._held[key] = held
+        return self._held[key]
 
     def __contains__(self, key: object) -> bool:
-        return isinstance(key, str) and self._module_of(key) is not None
+        return isinstance(key, str) and (key in self._held or self._module_of(key) is not None)
 
     def __iter__(self) -> Iterator[str]:
         if self._sorted is None:

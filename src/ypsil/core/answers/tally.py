@@ -100,18 +100,20 @@ def tally(
 
 
 def _is_simple(rows: pl.DataFrame, part: Measure, basis: Basis) -> bool:
-    """Tell whether an amount is a count, or the sum or mean of a number column without gaps that is added exactly."""
+    """Tell whether an amount is a count, or the sum, mean or end of a number column without gaps that is added
+    exactly."""
     if basis.weight is not None or part.stat not in _AMOUNTS:
         return False
     if part.column is None:
         return True
-    if part.column not in basis.complete:
-        return False
-    if part.stat == "count":
-        return True
+    if part.column not in basis.complete or part.stat == "count":
+        return part.column in basis.complete
     values = rows[part.column]
     if basis.known[part.column].kind != "number" or values.dtype not in (pl.Int64, pl.Float64):
         return False
+    if part.stat in ("min", "max"):
+        # What is no number is greater and smaller than none.
+        return values.dtype == pl.Int64 or not values.is_nan().any()
     return values.dtype == pl.Float64 or _largest(values) * len(values) < _EXACT
 
 
@@ -139,8 +141,19 @@ def _mean(rows: pl.DataFrame, part: Measure, cells: Cells) -> dict[str, pl.Serie
     return {"": means, "-base": cells.counts, "-deviation": pl.Series(deviations, nan_to_null=True)}
 
 
+def _end(rows: pl.DataFrame, part: Measure, cells: Cells) -> dict[str, pl.Series | NDArray[np.generic]]:
+    values = rows[part.column or ""].to_numpy()
+    # Any value of each cell to begin with: the last one.
+    found = np.empty(len(cells.counts), dtype=values.dtype)
+    found[cells.numbers] = values
+    (np.minimum if part.stat == "min" else np.maximum).at(found, cells.numbers, values)
+    return {"": found}
+
+
 _AMOUNTS: dict[str, Callable[[pl.DataFrame, Measure, Cells], dict[str, pl.Series | NDArray[np.generic]]]] = {
     "count": _count,
     "sum": _sum,
     "mean": _mean,
+    "min": _end,
+    "max": _end,
 }

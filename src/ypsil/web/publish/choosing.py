@@ -26,7 +26,7 @@ from ypsil.web.publish.releases import Made
 LONGEST_QUERY = 4_000
 _KEPT_BYTES = 32 << 20
 _AT_ONCE, _WAIT_S = 2, 10.0
-_pages: Cache[tuple[int, str, str], Made] = Cache(
+_pages: Cache[tuple[int, str, str, bool], Made] = Cache(
     "pages as chosen", _KEPT_BYTES, lambda made: len(made.body) + len(made.layout)
 )
 _making = BoundedSemaphore(_AT_ONCE)
@@ -56,8 +56,11 @@ def view_asked(query: QueryDict) -> str:
     return said if len(said) <= LONGEST_QUERY else ""
 
 
-def as_chosen(publication: Publication, release: Release, asked: Mapping[str, Sequence[str]]) -> AsChosen | None:
-    """Return a release as a reader chose to see it; None where they chose nothing of it. Raises TooMany."""
+def as_chosen(
+    publication: Publication, release: Release, asked: Mapping[str, Sequence[str]], *, is_wide: bool = False
+) -> AsChosen | None:
+    """Return a release as a reader chose to see it; None where they chose nothing of it. Where a window ``is_wide``,
+    what a phone would show is left out: drawing it would take as long as half of the rest. Raises TooMany."""
     if not asked or not has_control(release.body):
         return None
     report = publication.report
@@ -67,14 +70,14 @@ def as_chosen(publication: Publication, release: Release, asked: Mapping[str, Se
     if not choices.made and not choices.problems:
         return None
     query, said = choices.query(), repr(sorted(choices.problems.items()))
-    digest = hashlib.sha256(f"{release.key}\n{sources.digest}\n{query}\n{said}".encode()).hexdigest()[:32]
-    key = (release.pk, sources.digest, query)
+    digest = hashlib.sha256(f"{release.key}\n{sources.digest}\n{query}\n{said}\n{is_wide}".encode()).hexdigest()[:32]
+    key = (release.pk, sources.digest, query, is_wide)
     made = _pages.get(key) if not choices.problems else None
     if made is None:
         if not _making.acquire(timeout=_WAIT_S):
             raise TooMany
         try:
-            made = releases.make_published(publication, view, sources, asked)
+            made = releases.make_published(publication, view, sources, asked, has_narrow=not is_wide)
         finally:
             _making.release()
         if not choices.problems:

@@ -121,7 +121,9 @@ def _latest(request: HttpRequest, publication: Publication) -> HttpResponse:
     token = publication.token
     found = publication.latest() or releases.release(publication, with_changes=True)
     releases.look_again(publication)
-    chosen = as_chosen(publication, found, asked_by(request.GET))
+    # Said by the page's script, which asks again should the window become narrow.
+    is_wide = request.headers.get("X-Window") == "wide"
+    chosen = as_chosen(publication, found, asked_by(request.GET), is_wide=is_wide)
     tag = f'"{found.key[:32]}-{program_digest()[:8]}{f"-{chosen.digest}" if chosen else ""}"'
     if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})

@@ -66,21 +66,29 @@ def make_page(
     *,
     has_numbers: bool = True,
     asked: Asked | None = None,
+    has_narrow: bool = True,
 ) -> Made:
-    """Compose a report, for wide windows and for phones, with the numbers behind its drawings, as readers chose who
-    ``asked`` for it by the query of an address."""
+    """Compose a report for wide windows and, with ``has_narrow``, for phones, with the numbers behind its drawings, as
+    readers chose who ``asked`` for it by the query of an address."""
     page = compose_view(view, sources, for_readers=True, asked=asked)
     digest, layout = layout_of(page)
-    body = reading_body(
-        page, narrow_drawings(page), address_of=address_of, hosts=hosts(), has_numbers=has_numbers, is_asked=True
-    )
+    narrow = narrow_drawings(page) if has_narrow else {}
+    body = reading_body(page, narrow, address_of=address_of, hosts=hosts(), has_numbers=has_numbers, is_asked=True)
     return Made(view.title, body, sorted(sources.pictures), layout, digest, view.language, _said(page))
 
 
-def make_published(publication: Publication, view: ReportBody, sources: Sources, asked: Asked | None = None) -> Made:
+def make_published(
+    publication: Publication,
+    view: ReportBody,
+    sources: Sources,
+    asked: Asked | None = None,
+    *,
+    has_narrow: bool = True,
+) -> Made:
     """Compose a report as the readers of a link see it."""
     address_of = _addresses(publication.token)
-    return make_page(view, sources, address_of, has_numbers=publication.lets_copy, asked=asked)
+    has_numbers = publication.lets_copy
+    return make_page(view, sources, address_of, has_numbers=has_numbers, asked=asked, has_narrow=has_narrow)
 
 
 def _said(page: Page) -> str:

@@ -5,6 +5,10 @@ import { page, say, taken } from "./swap.js";
 const form = document.getElementById("filters");
 const SEEK = ".seek";
 let asking = null;
+// What a phone would show is asked for only where it is seen: it takes the server half as long again.
+const NARROW_PX = 700;
+let lacksNarrow = false;
+const isWide = () => page.clientWidth > NARROW_PX;
 
 const query = () => {
   const chosen = [...new FormData(form)].filter(([, value]) => String(value).trim() !== "");
@@ -17,10 +21,12 @@ async function load() {
   const { signal } = asking;
   page.setAttribute("aria-busy", "true");
   try {
-    const answer = await fetch(location.href, { cache: "no-cache", headers: { Accept: "text/html" }, signal });
+    const window = isWide() ? { "X-Window": "wide" } : {};
+    const answer = await fetch(location.href, { cache: "no-cache", headers: { Accept: "text/html", ...window }, signal });
     if (!answer.ok) throw new Error(String(answer.status));
     const newer = new DOMParser().parseFromString(await answer.text(), "text/html");
     await taken(newer, false);
+    lacksNarrow = "X-Window" in window;
     const words = [...page.querySelectorAll(".refused, .choose .rows span")].map((one) => one.textContent);
     say([...new Set(words)].join(". "));
     ready();
@@ -106,5 +112,8 @@ function ready() {
 if (form && page) {
   document.body.classList.add("choosing");
   addEventListener("popstate", load);
+  addEventListener("resize", () => {
+    if (lacksNarrow && !isWide()) load();
+  });
   ready();
 }
