@@ -13,7 +13,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from ypsil.cli_build import add_build_options, build_file
+from ypsil.cli_build import add_build_options, build_files
 from ypsil.cli_draft import add_draft_options, draft_file, templates_json
 from ypsil.cli_numbers import numbers_json
 from ypsil.cli_palette import add_palette_options, palette_json
@@ -306,8 +306,9 @@ def _cloud(parsed: argparse.Namespace) -> None:
 
 
 def _build(parsed: argparse.Namespace) -> None:
-    content, said = build_file(parsed, _bytes)
-    _keep(content, parsed.out)
+    files, said = build_files(parsed, _bytes)
+    for name, content in files:
+        _keep(content, name)
     _print(said)
 
 

@@ -54,7 +54,7 @@ def draft_file(parsed: argparse.Namespace, read: Callable[[str], bytes]) -> tupl
     if ending == "ypsil":
         content = package_of(made.body, tables)
     else:
-        content = build(Package(made.body, tables, {}), ending, Wanted()).content
+        content = build(Package(made.body, tables, {}), ending, Wanted()).contents[0]
     told = _said(made, parsed, tables)
     told["joined"] = [{"table": one.table, "added": one.added, "by": one.by} for one in said]
     return content, told

@@ -17,6 +17,7 @@ from ypsil.core.proof import findings_of
 from ypsil.core.reading import heard, reading_body
 from ypsil.core.render import compose
 from ypsil.core.report import ReportBody, ReportTable
+from ypsil.core.report.choosing import choices_of
 from ypsil.core.tables.model import Column
 
 SOME = random.Random(7)
@@ -72,7 +73,8 @@ def report(*tiles):
 
 def shown(body, asked="", tables=None, **more):
     """Return a page as somebody sees it who asks for it by the query of an address."""
-    return compose(body, tables or {"t": table()}, asked=parse_qs(asked, keep_blank_values=True), **more)
+    tables = tables or {"t": table()}
+    return compose(body, tables, choices=choices_of(body, tables, parse_qs(asked, keep_blank_values=True)), **more)
 
 
 def view(page, name):

@@ -1,7 +1,10 @@
 """Pictures in sizes and kinds: read with Pillow, a general-purpose library."""
 
 import io
+import json
 import re
+from pathlib import Path
+from urllib.parse import urlencode
 
 import pytest
 import typst
@@ -20,6 +23,7 @@ from ypsil.core.render import compose
 from ypsil.core.report import ReportBody
 from ypsil.core.report.document import Band
 from ypsil.core.tiles import TextTile
+from ypsil.core.tiles.filter import FilterTile
 
 TABLE = subject(MONTHS)
 
@@ -119,6 +123,40 @@ def test_the_command_line_has_them(tmp_path, capsys):
         assert out.stat().st_size > 1_000
     with pytest.raises(SystemExit):
         main(["build", str(report), "--pages", "A9", "--out", str(tmp_path / "x.pdf")])
+
+
+def test_several_sizes_are_made_at_once(tmp_path, capsys):
+    report = tmp_path / "ours.ypsil"
+    report.write_bytes(package_of(made("snapshot").body, {"t": TABLE.table}))
+    out = tmp_path / "ours.png"
+    assert main(["build", str(report), "--sizes", "1x, 1200px,96dpi,1x", "--out", str(out)]) == 0
+    said = json.loads(capsys.readouterr().out)
+    assert [Path(one).name for one in said["files"]] == ["ours-1x.png", "ours-1200px.png", "ours-96dpi.png"]
+    wide = [Image.open(one).width for one in said["files"]]
+    assert wide[1] == 1_200 and wide[0] == wide[2] and not out.exists()
+    for sizes, ending, problem in (("2x", "pdf", "only pictures have sizes"), ("huge", "png", "“huge” is no size")):
+        assert main(["build", str(report), "--sizes", sizes, "--out", str(tmp_path / f"x.{ending}")]) == 1
+        assert problem in capsys.readouterr().err and not list(tmp_path.glob("x*"))
+
+
+def test_a_file_is_made_as_readers_would_choose(tmp_path, capsys):
+    report = tmp_path / "ours.ypsil"
+    body = made("snapshot").body
+    column = next(one.name for one in TABLE.table.columns if one.kind == "category")
+    chosen = str(TABLE.table.frame()[column].drop_nulls()[0])
+    tile = FilterTile(table="t", column=column)
+    report.write_bytes(
+        package_of(body.model_copy(update={"bands": (Band(tiles=(tile,)), *body.bands)}), {"t": TABLE.table})
+    )
+    contents = []
+    for words in ([], ["--choose", urlencode({column.lower(): chosen})]):
+        assert main(["build", str(report), *words, "--out", str(tmp_path / "ours.svg")]) == 0, capsys.readouterr().err
+        contents.append((tmp_path / "ours.svg").read_text())
+    assert contents[0] != contents[1] and f"{chosen}</text>" in contents[1]
+    capsys.readouterr()
+    assert main(["build", str(report), "--choose", f"{column.lower()}=Nowhere", "--out", str(tmp_path / "x.svg")]) == 1
+    said = capsys.readouterr().err
+    assert "“Nowhere” is not in the data" in said and f"what can be chosen: {column.lower()}" in said
 
 
 def test_one_drawing_is_webp_too(page):

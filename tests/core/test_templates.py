@@ -130,7 +130,7 @@ def test_what_its_author_has_still_to_say_is_in_no_file(name):
     table = fitting(name)
     body = made(name).body
     asked = [tile.hint for tile in body.tiles() if getattr(tile, "hint", "")]
-    svg = build(Package(body, {"t": table.table}, {}), "svg", Wanted()).content.decode()
+    svg = build(Package(body, {"t": table.table}, {}), "svg", Wanted()).contents[0].decode()
     assert not any(hint in svg for hint in asked)
     assert not any(tile.is_open() for tile in body.as_read().tiles())
 
@@ -254,12 +254,12 @@ def test_a_packed_page_follows_other_rows(tmp_path):
     """The words on a page say what its numbers are: with other rows they say other things."""
     body = made("month-in-figures").body
     package = open_package(package_of(body, {"t": fitting("month-in-figures").table}), "page.ypsil")
-    assert "rose by" in build(package, "svg", Wanted()).content.decode()
+    assert "rose by" in build(package, "svg", Wanted()).contents[0].decode()
     falling = MONTHS.replace(",", ";").replace(";", ",")
     lines = falling.splitlines()
     turned = "\n".join([lines[0], *(line.replace("2024-", "2026-") for line in lines[1:])])
     other = Package(package.report, dict.fromkeys(package.tables, subject(turned).table), {})
-    assert "fell by" in build(other, "svg", Wanted()).content.decode()
+    assert "fell by" in build(other, "svg", Wanted()).contents[0].decode()
 
 
 def test_what_follows_from_a_group_is_no_other_group():

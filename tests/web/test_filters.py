@@ -96,7 +96,7 @@ def test_what_is_not_in_the_data_is_said_and_left_out(link):
 def test_the_same_choices_are_worked_out_once_and_recognised(link, monkeypatch):
     made = []
     real = releases.make_published
-    monkeypatch.setattr(releases, "make_published", lambda *given: made.append(given) or real(*given))
+    monkeypatch.setattr(releases, "make_published", lambda *given, **more: made.append(given) or real(*given, **more))
     first = read(f"{link}?branch=Dunmere&branch=Market+Square&visits-from=100.0")
     again = read(f"{link}?visits-from=100&utm=1&branch=Market+Square")
     assert len(made) == 2, "what cannot be chosen is said, and such a page is kept for nobody"
@@ -218,6 +218,42 @@ def test_without_copying_nothing_leads_from_numbers(filtered, link):
     set_access(filtered, Access("link", lets_copy=False), "http://testserver")
     page = read(f"{link}?branch=Market+Square").content.decode()
     assert "<td>" not in page and "3 of 6 rows" in page
+
+
+class TestFiles:
+    @pytest.fixture
+    def ordered(self, owner, filtered, django_capture_on_commit_callbacks):
+        """Ask for a file as the form on the page Publish does."""
+
+        def ask(**form):
+            with django_capture_on_commit_callbacks(execute=True):
+                return owner.post(f"/reports/{filtered.uid}/files/", form)
+
+        return ask
+
+    def test_a_file_is_had_as_readers_chose_to_see_the_page(self, owner, filtered, link, ordered):
+        assert "As readers chose to see it" in owner.get(f"/reports/{filtered.uid}/publish/").content.decode()
+        view = f"https://host.example{link}?branch=Market+Square#b1"
+        answer = ordered(ending="svg", view=view)
+        assert answer.status_code == 302
+        content = owner.get(f"{answer.url}content/").content.decode()
+        assert "3 of 6 rows" in content
+        # Of a part alone, though the filter stands elsewhere.
+        part = owner.get(f"{ordered(ending='svg', tile='c1', view=view).url}content/").content.decode()
+        assert "Feb" in part and "Jan" not in part
+        plain = owner.get(f"{ordered(ending='svg', tile='c1').url}content/").content.decode()
+        assert "Jan" in plain
+
+    @pytest.mark.parametrize(
+        ("view", "said"),
+        [
+            ("branch=Nowhere", "“Nowhere” is not in the data"),
+            ("https://host.example/r/token/?nothing=1", "nothing of it can be chosen in this report"),
+        ],
+    )
+    def test_a_view_that_cannot_be_had_is_refused_in_words(self, ordered, view, said):
+        answer = ordered(ending="svg", view=view)
+        assert answer.status_code == 422 and said in answer.content.decode()
 
 
 class TestInTheEditor:

@@ -57,12 +57,16 @@ class Chosen:
 
 @dataclass(frozen=True, slots=True)
 class Choices:
-    """What was chosen at the controls of a page, by their ids; ``problems`` say what of an address could not be."""
+    """What was chosen at the controls of a page, by their ids; ``problems`` say what of an address could not be.
+
+    ``least_bases`` are, by table, the smallest groups that any tile of the page shows: no choice shows smaller ones.
+    """
 
     offered: Mapping[str, Offered] = field(default_factory=dict)
     made: Mapping[str, Choice] = field(default_factory=dict)
     problems: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     keys: Mapping[str, str] = field(default_factory=dict)
+    least_bases: Mapping[str, int] = field(default_factory=dict)
 
     @property
     def rules(self) -> tuple[Chosen, ...]:

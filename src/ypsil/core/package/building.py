@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from urllib.parse import parse_qs
 
+from ypsil.core.choosing import Choices
 from ypsil.core.errors import YpsilError
 from ypsil.core.export import file_format
 from ypsil.core.export.base import AS_USUAL, Delivery
 from ypsil.core.package.opening import Package
-from ypsil.core.render import compose
+from ypsil.core.render import Page, compose
+from ypsil.core.report.choosing import choices_of
 from ypsil.core.report.document import ReportBody
 from ypsil.core.report.parts import part_of
 from ypsil.core.tables.conditions import Filter
@@ -18,19 +21,21 @@ from ypsil.core.tables.model import Column
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """What is to be made: rows where columns have values, one band or one tile, and how the file is wanted."""
+    """What is to be made: rows where columns have values, one band or one tile, and in which ways the file is wanted;
+    ``chosen`` is what readers would choose, as the query of an address."""
 
     where: tuple[tuple[str, str], ...] = ()
     band: str | None = None
     tile: str | None = None
-    delivery: Delivery = AS_USUAL
+    deliveries: tuple[Delivery, ...] = (AS_USUAL,)
+    chosen: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class Built:
-    """A file, and what of the report could not be drawn, in words."""
+    """A file in each of the ways that it was wanted, and what of the report could not be drawn, in words."""
 
-    content: bytes
+    contents: tuple[bytes, ...]
     problems: tuple[str, ...]
 
 
@@ -41,12 +46,34 @@ def build(package: Package, ending: str, wanted: Wanted) -> Built:
     """
     made = file_format("jpg" if ending == "jpeg" else ending)
     report = _filtered(part_of(package.report, wanted.band, wanted.tile), package, wanted)
-    page = compose(report, package.tables, pictures=package.pictures, is_opened=True)
+    choices = choices_of(package.report, package.tables, parse_qs(wanted.chosen))
+    if wanted.chosen and (choices.problems or not choices.made):
+        said = [one for every in choices.problems.values() for one in every]
+        raise YpsilError(
+            " ".join(said) or f"nothing of “{wanted.chosen}” can be chosen", remedy=_what_is_chosen(choices)
+        )
+
+    def composed(*, for_readers: bool) -> Page:
+        return compose(
+            report,
+            package.tables,
+            pictures=package.pictures,
+            for_readers=for_readers,
+            is_opened=True,
+            choices=choices,
+        )
+
+    page = composed(for_readers=False)
     problems = tuple(f"{view.tile.label()}: {problem}" for view, problem in page.problems())
     if problems:
         # A file is for readers: they are not shown what is for its author.
-        page = compose(report, package.tables, pictures=package.pictures, for_readers=True, is_opened=True)
-    return Built(made.page(page, wanted.delivery), problems)
+        page = composed(for_readers=True)
+    return Built(tuple(made.page(page, delivery) for delivery in wanted.deliveries), problems)
+
+
+def _what_is_chosen(choices: Choices) -> str:
+    names = [choices.keys[name] + ("" if one.way == "values" else "-from") for name, one in choices.offered.items()]
+    return f"what can be chosen: {', '.join(names)}" if names else "put a filter into the report first"
 
 
 def _filtered(report: ReportBody, package: Package, wanted: Wanted) -> ReportBody:

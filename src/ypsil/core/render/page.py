@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from ypsil.core.choosing import Choices
 from ypsil.core.document.model import Frame, PageFormat
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.drawing.routes import Span
@@ -15,7 +16,7 @@ from ypsil.core.layout import BandItems, BandPlace, Item, Layout, Placed, Rectan
 from ypsil.core.render.backing import Backing, card, ground
 from ypsil.core.render.band_heading import BandHeading
 from ypsil.core.render.header import Header, header_on
-from ypsil.core.report.choosing import choices_of, least_bases
+from ypsil.core.report.choosing import choices_of
 from ypsil.core.report.document import Band, ReportBody, walk
 from ypsil.core.report.items import items_of, padding_of, strip_of
 from ypsil.core.report.sources import named_sources
@@ -126,18 +127,18 @@ def compose(
     pictures: Mapping[str, Picture] | None = None,
     for_readers: bool = False,
     is_opened: bool = False,
-    asked: Mapping[str, Sequence[str]] | None = None,
+    choices: Choices | None = None,
 ) -> Page:
     """Lay the bands out and draw every tile; a tile that cannot be drawn says why, and the rest stands.
 
     ``memory`` keeps drawings by content: what is drawn from the same once is not drawn again. ``pictures`` are those
     that tiles name. A page ``for_readers`` says of what cannot be drawn only that it is being updated. One that
-    ``is_opened`` shows what readers would open by pressing. ``asked`` is what readers chose at the page's controls, as
-    the query of an address says it.
+    ``is_opened`` shows what readers would open by pressing. ``choices`` are what readers chose at the controls of the
+    report, of which this may be a part; left out: nothing.
     """
     report = report.as_read() if for_readers else report
     context = context_of(report, tables, memory, pictures)
-    choices = choices_of(report, tables, asked or {})
+    choices = choices_of(report, tables) if choices is None else choices
     context = replace(context, for_readers=for_readers, is_opened=is_opened, choices=choices)
     layout = layout_of(report, context)
     ends = {tile.id: _ends(tile, report, layout) for tile in report.tiles() if tile.joins()}
@@ -342,7 +343,6 @@ def context_of(
         tables=tables,
         pictures=pictures or {},
         filters=report.filters,
-        least_bases=least_bases(report),
         cards=report.cards,
         icons=report.icons,
         sources=named_sources(report, tables),

@@ -54,7 +54,7 @@ def _per_period(offered: Offered, context: Context) -> dict[Any, int]:
     if offered.way != "period" or not offered.periods:
         return {}
     table = context.tables[offered.control.table]
-    asked = counted(offered).model_copy(update={"least_base": context.least_bases.get(offered.control.table)})
+    asked = counted(offered).model_copy(update={"least_base": context.choices.least_bases.get(offered.control.table)})
     try:
         found = table.answer(table.narrowed(asked, context.filters))
     except (YpsilError, pl.exceptions.PolarsError):
@@ -78,7 +78,7 @@ def rows_said(offered: Offered, context: Context) -> str:
     try:
         every = table.answer(table.narrowed(asked, context.filters)).rows[0][0]
         rules = context.choices.rules
-        found = table.answer(table.narrowed(asked, context.filters, rules, context.least_bases.get(name)))
+        found = table.answer(table.narrowed(asked, context.filters, rules, context.choices.least_bases.get(name)))
     except (YpsilError, pl.exceptions.PolarsError):
         return ""
     of_all = f"{format_number(every, locale=context.locale)} row{'' if every == 1 else 's'}"

@@ -97,8 +97,7 @@ class Context:
     ``style`` is that of the report on what the tile stands on, ``house`` the report's own.
 
     ``filters`` are those of the whole page: each applies to the tables that have its column. ``choices`` are what
-    readers chose at the page's controls, and ``chosen`` what of it narrows this tile. ``least_bases`` are, by table,
-    the smallest groups that any tile shows, so that no choice shows smaller ones. ``sources`` are what the
+    readers chose at the page's controls, and ``chosen`` what of it narrows this tile. ``sources`` are what the
     page names as such, ``is_pointed_to`` tells whether a tile points to one by its number. ``memory`` keeps drawings
     by their keys. ``for_readers`` tells that the page is for people who are not to learn why a tile waits: that would
     tell the names of tables and columns. ``is_opened`` tells that what readers open by pressing stands open, since
@@ -114,7 +113,6 @@ class Context:
     filters: tuple[Filter, ...] = ()
     choices: Choices = NOTHING_CHOSEN
     chosen: tuple[Chosen, ...] = ()
-    least_bases: Mapping[str, int] = field(default_factory=dict)
     cards: CardManner = field(default_factory=CardManner)
     icons: IconManner = field(default_factory=IconManner)
     sources: tuple[Source, ...] = ()
@@ -127,7 +125,7 @@ class Context:
 
     def narrowed(self, table: str, question: Question) -> Question:
         """Return a question of one of the tables with the page's filters, and with what readers chose."""
-        least = self.least_bases.get(table)
+        least = self.choices.least_bases.get(table)
         return self.tables[table].narrowed(question, self.filters, self.chosen, least)
 
     def signed(self, colour: str, *, stroke: float = 0.0, plate: Plate = "", plate_colour: str = "") -> SignManner:

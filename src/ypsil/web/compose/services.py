@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import hashlib
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 
@@ -13,6 +13,7 @@ from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from ypsil.core.choosing import Choices
 from ypsil.core.draft import Subject
 from ypsil.core.drawing.pictures import Picture
 from ypsil.core.errors import YpsilError
@@ -131,9 +132,9 @@ def compose_view(
     *,
     for_readers: bool = False,
     is_opened: bool = False,
-    asked: Mapping[str, Sequence[str]] | None = None,
+    choices: Choices | None = None,
 ) -> Page:
-    """Compose bands with their tiles from the versions that their sources show; ``asked`` is what readers chose."""
+    """Compose bands with their tiles from the versions that their sources show; ``choices`` are what readers chose."""
     return compose(
         view,
         sources.tables,
@@ -141,7 +142,7 @@ def compose_view(
         pictures=sources.pictures,
         for_readers=for_readers,
         is_opened=is_opened,
-        asked=asked,
+        choices=choices,
     )
 
 

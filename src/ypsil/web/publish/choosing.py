@@ -14,10 +14,12 @@ from threading import BoundedSemaphore
 from django.http import QueryDict
 
 from ypsil.core.cache import Cache
+from ypsil.core.choosing import Choices
 from ypsil.core.document import read_document
 from ypsil.core.reading import has_control
+from ypsil.core.report import ReportBody
 from ypsil.core.report.choosing import choices_of
-from ypsil.web.compose.services import sources_of, view_of
+from ypsil.web.compose.services import Sources, sources_of, view_of
 from ypsil.web.publish import releases
 from ypsil.web.publish.models import Publication, Release
 from ypsil.web.publish.releases import Made
@@ -50,6 +52,11 @@ def asked_by(query: QueryDict) -> dict[str, Sequence[str]]:
     return {} if len(query.urlencode()) > LONGEST_QUERY else {name: query.getlist(name) for name in query}
 
 
+def chosen_by(query: QueryDict, view: ReportBody, sources: Sources) -> Choices:
+    """Return what the query of an address chooses of a report."""
+    return choices_of(view.as_read(), sources.tables, asked_by(query))
+
+
 def view_asked(query: QueryDict) -> str:
     """Return the query of an address as it stays through a door; nothing where it is too long."""
     said = query.urlencode()
@@ -77,7 +84,7 @@ def as_chosen(
         if not _making.acquire(timeout=_WAIT_S):
             raise TooMany
         try:
-            made = releases.make_published(publication, view, sources, asked, has_narrow=not is_wide)
+            made = releases.make_published(publication, view, sources, choices, has_narrow=not is_wide)
         finally:
             _making.release()
         if not choices.problems:

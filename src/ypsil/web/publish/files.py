@@ -37,6 +37,7 @@ def order_file(asker: User, report: Report, order: Order) -> MadeFile:
     """
     body = report.read()
     part = order.part(body)
+    order.choices(body, sources_of(report, body).tables)
     key = _key(report, order)
     found = MadeFile.objects.filter(owner=asker, key=key).exclude(state=MadeFile.State.REFUSED).first()
     if found is not None:
@@ -123,10 +124,15 @@ def _content(made: MadeFile, has_done: Callable[[float], None]) -> bytes:
 
 def page_for(report: Report, order: Order) -> Page:
     """Compose what of a report is wanted; what cannot be drawn says to readers only that it is being updated."""
-    part = order.part(report.read())
-    sources = sources_of(report, part)
-    page = compose_view(part, sources, is_opened=True)
-    return compose_view(part, sources, for_readers=True, is_opened=True) if page.problems() else page
+    body = report.read()
+    part = order.part(body)
+    # What is chosen may stand elsewhere than in the part that is wanted.
+    sources = sources_of(report, body)
+    choices = order.choices(body, sources.tables)
+    page = compose_view(part, sources, is_opened=True, choices=choices)
+    if page.problems():
+        page = compose_view(part, sources, for_readers=True, is_opened=True, choices=choices)
+    return page
 
 
 def _has_done(made: MadeFile, part: float) -> None:

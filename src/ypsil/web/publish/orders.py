@@ -5,14 +5,17 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from typing import Any
+from urllib.parse import parse_qs, urlsplit
 
 from django.utils.text import slugify
 
+from ypsil.core.choosing import Choices
 from ypsil.core.errors import YpsilError
 from ypsil.core.export import FORMATS, FileFormat
 from ypsil.core.export.base import Delivery, Paper
 from ypsil.core.package import PACKAGE
-from ypsil.core.report import ReportBody
+from ypsil.core.report import ReportBody, ReportTable
+from ypsil.core.report.choosing import choices_of
 from ypsil.core.report.parts import part_of
 
 FILES: dict[str, FileFormat] = {**FORMATS, PACKAGE.ending: PACKAGE}
@@ -24,6 +27,17 @@ PAPERS: dict[Paper, str] = {
     "band": "A page for each band",
 }
 _MOST_SIZES = 8
+_LONGEST_VIEW = 4_000
+
+
+def _query_of(typed: str) -> str:
+    """Return the query of an address that somebody typed, or of what follows its question mark.
+
+    >>> _query_of("https://host/r/token/?branch=North#b1"), _query_of("branch=North"), _query_of("https://host/r/token/")
+    ('branch=North', 'branch=North', '')
+    """
+    typed = typed.strip()[:_LONGEST_VIEW]
+    return urlsplit(typed).query if "?" in typed or ":" in typed else typed
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,6 +52,8 @@ class Order:
     has_bleed: bool = False
     has_numbers: bool = False
     is_outlined: bool = False
+    # What readers would choose, as the query of the page's address.
+    view: str = ""
 
     @classmethod
     def of_form(cls, form: Mapping[str, Any], sizes: list[str]) -> Order:
@@ -58,6 +74,7 @@ class Order:
             has_bleed="bleed" in form,
             has_numbers="numbers" in form,
             is_outlined="outlines" in form,
+            view=_query_of(str(form.get("view", ""))),
         )
         for size in made.sizes:
             made.delivery(size)
@@ -70,7 +87,7 @@ class Order:
     def as_json(self) -> dict[str, Any]:
         """Return it as it is kept; what its kind of file knows nothing of is as usual."""
         usual, said = asdict(Order(self.ending)), asdict(self)
-        heeded = {"ending", "band", "tile"}
+        heeded = {"ending", "band", "tile", "view"}
         heeded |= {"sizes"} if self.format.is_picture else set()
         heeded |= {"paper", "has_bleed", "has_numbers"} if self.ending == "pdf" else set()
         heeded |= {"is_outlined"} if self.ending == "svg" else set()
@@ -97,6 +114,16 @@ class Order:
     def part(self, body: ReportBody) -> ReportBody:
         """Return what of a report is wanted; raises YpsilError for a band or a tile that is not there."""
         return part_of(body, self.band or None, self.tile or None)
+
+    def choices(self, body: ReportBody, tables: Mapping[str, ReportTable]) -> Choices:
+        """Return what of the whole report is chosen; raises YpsilError, with what is wrong, for what cannot be."""
+        choices = choices_of(body, tables, parse_qs(self.view))
+        said = [one for every in choices.problems.values() for one in every]
+        if self.view and not choices.made:
+            said = said or ["nothing of it can be chosen in this report"]
+        if said:
+            raise YpsilError(f"the view cannot be had: {' '.join(said)}", remedy="copy its address from the page")
+        return choices
 
     def name(self, body: ReportBody) -> str:
         """Return what the file is called: by the report, and by the band or the tile."""

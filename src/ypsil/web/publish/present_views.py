@@ -13,7 +13,7 @@ from ypsil.core.reading import direction_of, has_control
 from ypsil.web.accounts.services import asker
 from ypsil.web.compose.services import compose_view, report_for, sources_of
 from ypsil.web.publish import releases
-from ypsil.web.publish.choosing import asked_by
+from ypsil.web.publish.choosing import chosen_by
 from ypsil.web.publish.reader_views import with_hosts
 
 
@@ -23,7 +23,9 @@ def present(request: HttpRequest, uid: str) -> HttpResponse:
     """The bands of a report as slides in the browser, as readers would see them now."""
     report = report_for(asker(request), uid)
     view = report.read()
-    made = releases.make_page(view, sources_of(report, view), has_numbers=False, asked=asked_by(request.GET))
+    sources = sources_of(report, view)
+    choices = chosen_by(request.GET, view, sources)
+    made = releases.make_page(view, sources, has_numbers=False, choices=choices)
     context = {
         "report": report,
         "title": made.title,

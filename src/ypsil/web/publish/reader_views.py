@@ -26,7 +26,7 @@ from ypsil.web.gather.services import picture_response, pictures_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish import live, openings, releases
 from ypsil.web.publish.access import Verdict, is_barred, is_right, knows_password, let_in, verdict_on
-from ypsil.web.publish.choosing import LONGEST_QUERY, TooMany, as_chosen, asked_by, view_asked
+from ypsil.web.publish.choosing import LONGEST_QUERY, TooMany, as_chosen, asked_by, chosen_by, view_asked
 from ypsil.web.publish.embedding import can_embed
 from ypsil.web.publish.inviting import write_again
 from ypsil.web.publish.models import Publication, Release
@@ -253,13 +253,15 @@ def give_password(request: HttpRequest, token: str) -> HttpResponse:
 def preview(request: HttpRequest, uid: str) -> HttpResponse:
     """The page as readers would see it now, for its author, published or not."""
     report = report_for(asker(request), uid)
-    asked, sources = asked_by(request.GET), sources_of(report)
-    said = hashlib.sha256(f"{sources.digest} {sorted(asked.items())}".encode()).hexdigest()
-    tag = f'"{said}"'
+    view = report.read()
+    sources = sources_of(report, view)
+    choices = chosen_by(request.GET, view, sources)
+    said = f"{sources.digest} {choices.query()} {sorted(choices.problems.items())}"
+    tag = f'"{hashlib.sha256(said.encode()).hexdigest()}"'
     if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
     lets_copy = publication_of(report).lets_copy
-    made = releases.make_page(report.read(), sources, has_numbers=lets_copy, asked=asked)
+    made = releases.make_page(view, sources, has_numbers=lets_copy, choices=choices)
     return _page(request, made, reverse("layout", args=[uid, made.layout_digest]), tag)
 
 

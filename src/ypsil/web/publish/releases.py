@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import hashlib
 import io
-from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
@@ -17,6 +16,7 @@ from django.utils import timezone
 from django.utils.text import Truncator
 from django_tasks import task
 
+from ypsil.core.choosing import Choices
 from ypsil.core.document import read_document
 from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.export import page_to_png
@@ -39,7 +39,6 @@ from ypsil.web.gather.services import size_asked, table_states, tables_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish.models import Publication, Release
 
-Asked = Mapping[str, Sequence[str]]
 KEPT_RELEASES = 5
 _LEAST_SAID, _MOST_SAID = 20, 200
 # What programs show that name a link (common practice, no source), in px.
@@ -65,12 +64,12 @@ def make_page(
     address_of: AddressOf = own_address,
     *,
     has_numbers: bool = True,
-    asked: Asked | None = None,
+    choices: Choices | None = None,
     has_narrow: bool = True,
 ) -> Made:
     """Compose a report for wide windows and, with ``has_narrow``, for phones, with the numbers behind its drawings, as
-    readers chose who ``asked`` for it by the query of an address."""
-    page = compose_view(view, sources, for_readers=True, asked=asked)
+    readers chose to see it."""
+    page = compose_view(view, sources, for_readers=True, choices=choices)
     digest, layout = layout_of(page)
     narrow = narrow_drawings(page) if has_narrow else {}
     body = reading_body(page, narrow, address_of=address_of, hosts=hosts(), has_numbers=has_numbers, is_asked=True)
@@ -81,14 +80,14 @@ def make_published(
     publication: Publication,
     view: ReportBody,
     sources: Sources,
-    asked: Asked | None = None,
+    choices: Choices | None = None,
     *,
     has_narrow: bool = True,
 ) -> Made:
     """Compose a report as the readers of a link see it."""
     address_of = _addresses(publication.token)
     has_numbers = publication.lets_copy
-    return make_page(view, sources, address_of, has_numbers=has_numbers, asked=asked, has_narrow=has_narrow)
+    return make_page(view, sources, address_of, has_numbers=has_numbers, choices=choices, has_narrow=has_narrow)
 
 
 def _said(page: Page) -> str:

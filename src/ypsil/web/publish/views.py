@@ -43,6 +43,7 @@ def publish(request: HttpRequest, uid: str) -> HttpResponse:
         "typed": request.POST if problem else {},
         "publication": publication,
         "address": request.build_absolute_uri(reverse("published", args=[publication.token])),
+        "has_filters": any(tile.chooses() is not None for tile in report.read().tiles()),
         "invited": list(publication.invited.order_by("address")),
         "kept": list(publication.releases.exclude(kept_as="").defer("body", "document").order_by("-made")),
         "parts": parts_of(report),
