@@ -188,6 +188,31 @@ def test_it_works_without_scripts(browser, link):
     context.close()
 
 
+def test_a_file_by_itself_is_chosen_from_without_anybody_who_answers(desk, server, browser, link, tmp_path):
+    desk.goto(f"{server}/")
+    desk.get_by_role("link", name=re.compile("^To be chosen from")).first.click()
+    uid = uid_of(desk)
+    file = tmp_path / "report.html"
+    file.write_bytes(desk.request.get(f"{server}/reports/{uid}/files/html/").body())
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, offline=True)
+    page = context.new_page()
+    refused = []
+    page.on("console", lambda said: refused.append(said.text))
+    page.goto(file.as_uri())
+    page.get_by_label("Branch", exact=True).select_option("Dunmere")
+    expect(total(page)).to_contain_text("630")
+    expect(page.locator("#at-branch .rows")).to_have_text("3 of 9 rows")
+    page.get_by_label("Month", exact=True).select_option("Last month")
+    expect(total(page)).to_contain_text("220")
+    expect(page.locator("#at-words .spoken")).to_have_text("In all 220")
+    expect(page.locator("#at-visits")).to_contain_text("nothing to choose here")
+    page.set_viewport_size({"width": 360, "height": 740})
+    expect(total(page)).to_contain_text("220")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 360
+    assert violations(page) == [] and refused == []
+    context.close()
+
+
 def test_its_author_puts_one_on_the_page_and_says_who_listens(desk, server):
     take_in(desk, server, counts(), "visited.csv", "visited")
     table = desk.url.rstrip("/").split("/")[-1]

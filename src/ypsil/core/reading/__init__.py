@@ -2,7 +2,7 @@
 pressed, and the style sheet and the script that go with it.
 """
 
-from ypsil.core.reading.body import SHOWN_NUMBERS, reading_body
+from ypsil.core.reading.body import SHOWN_NUMBERS, reading_body, tile_markups
 from ypsil.core.reading.controls import FORM, has_control, stilled
 from ypsil.core.reading.direction import direction_of
 from ypsil.core.reading.places import places_css
@@ -29,4 +29,5 @@ __all__ = [
     "reading_body",
     "shown_in_place",
     "stilled",
+    "tile_markups",
 ]

@@ -33,15 +33,25 @@ def reading_body(
     the wide ones; ``address_of`` tells where the reader finds pictures; ``has_numbers`` whether the numbers behind
     drawings stand there as tables; ``is_asked`` whether there is somebody to answer what readers choose."""
     manner = _Manner(address_of, hosts, has_numbers, is_asked and has_controls(page))
-    levels = heading_levels(page)
-    sources = page.sources()
-    at = "" if sources is None else sources.tile.id
+    levels, at = heading_levels(page), _sources_at(page)
     title = "" if levels else f'<h1 class="visually-hidden">{escaped(page.report.title)}</h1>\n'
     return (
         title
         + "".join(_band(band, number, levels, narrow or {}, manner, at) for number, band in enumerate(page.bands, 1))
         + (FORM if manner.is_asked else "")
     )
+
+
+def tile_markups(page: Page, narrow: Mapping[str, Drawn] | None = None) -> Iterator[tuple[str, str]]:
+    """Yield the tiles of a page by their ids, each as it stands in ``reading_body`` where nobody is asked."""
+    levels, at, manner = heading_levels(page), _sources_at(page), _Manner(data_address, NOBODY, True, False)
+    for view in page.tiles():
+        yield view.tile.id, _whole(view, levels, narrow or {}, manner, at)
+
+
+def _sources_at(page: Page) -> str:
+    sources = page.sources()
+    return "" if sources is None else sources.tile.id
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,18 +73,21 @@ def _band(
     sources_at: str,
 ) -> str:
     name = band.band.id
-    tiles = "".join(
-        "".join(_tile(view, levels.get(view.tile.id, 0), narrow.get(view.tile.id), manner, sources_at))
-        + (_numbers_of(view, is_asked=manner.is_asked) if manner.has_numbers else "")
-        + "</div>\n"
-        for view in band.tiles
-    )
+    tiles = "".join(f"{_whole(view, levels, narrow, manner, sources_at)}\n" for view in band.tiles)
     label = escaped(band.band.message or f"Part {number}")
     ground = ground_of(band, manner.address_of)
     return (
         f'<section id="{name}" class="band b-{name}" aria-label="{label}">{ground}<div class="grid">\n'
         f"{tiles}</div></section>\n"
     )
+
+
+def _whole(
+    view: TileView, levels: Mapping[str, int], narrow: Mapping[str, Drawn], manner: _Manner, sources_at: str
+) -> str:
+    name = view.tile.id
+    shown = "".join(_tile(view, levels.get(name, 0), narrow.get(name), manner, sources_at))
+    return f"{shown}{_numbers_of(view, is_asked=manner.is_asked) if manner.has_numbers else ''}</div>"
 
 
 def _tile(view: TileView, level: int, narrow: Drawn | None, manner: _Manner, sources_at: str) -> Iterator[str]:
