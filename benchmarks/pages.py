@@ -62,12 +62,12 @@ def pages(client: Any, user: Any, tables: list[str], frame: pl.DataFrame) -> lis
 def _chosen(client: Any, user: Any, table_uid: str) -> Callable[[], object]:
     """Return what somebody does who chooses on a published page: amounts that nobody chose before, in a kind."""
     from ypsil.core.report import Band
-    from ypsil.core.tiles.filter import FilterTile
+    from ypsil.core.tiles.filter import filter_by
     from ypsil.web.compose.edits import keep_report
     from ypsil.web.publish.services import set_audience
 
     by = (("Kind", "values"), ("Visits", "amount"), ("Day", "period"))
-    tiles = tuple(FilterTile(table=table_uid, column=column, way=way) for column, way in by)
+    tiles = tuple(filter_by(table_uid, column, way=way) for column, way in by)
     charts = _report(table_uid, 12)
     report = keep_report(user, charts.model_copy(update={"bands": (Band(tiles=tiles), *charts.bands)}))
     link = f"/r/{set_audience(report, 'link').token}/"

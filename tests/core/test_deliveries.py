@@ -23,7 +23,7 @@ from ypsil.core.render import compose
 from ypsil.core.report import ReportBody
 from ypsil.core.report.document import Band
 from ypsil.core.tiles import TextTile
-from ypsil.core.tiles.filter import FilterTile
+from ypsil.core.tiles.filter import filter_by
 
 TABLE = subject(MONTHS)
 
@@ -144,7 +144,7 @@ def test_a_file_is_made_as_readers_would_choose(tmp_path, capsys):
     body = made("snapshot").body
     column = next(one.name for one in TABLE.table.columns if one.kind == "category")
     chosen = str(TABLE.table.frame()[column].drop_nulls()[0])
-    tile = FilterTile(table="t", column=column)
+    tile = filter_by("t", column)
     report.write_bytes(
         package_of(body.model_copy(update={"bands": (Band(tiles=(tile,)), *body.bands)}), {"t": TABLE.table})
     )

@@ -9,7 +9,7 @@ from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles import KINDS, AnyTile, ShapeTile
 from ypsil.core.tiles.connector import ConnectorTile
 from ypsil.core.tiles.details import DetailsTile
-from ypsil.core.tiles.filter import FilterTile
+from ypsil.core.tiles.filter import filter_by
 from ypsil.core.tiles.framed import FramedTile
 from ypsil.core.tiles.ornament import OrnamentTile
 from ypsil.core.tiles.played import PlayedTile
@@ -213,7 +213,7 @@ def _pressed(picture: str, visits: str) -> Band:
             alt="A map with nine branches.",
             place=place(12, 22, 12, 32),
         ),
-        FilterTile(table=visits, column="Branch", place=place(0, 58, 8, 11)),
+        filter_by(visits, "Branch", place=place(0, 58, 8, 11)),
     )
     return Band(message="Something to press", ground=Ground(colour="wash", pattern="dots"), tiles=tiles)
 

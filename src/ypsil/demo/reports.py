@@ -10,7 +10,7 @@ from ypsil.core.style.cards import Card
 from ypsil.core.style.grounds import Ground
 from ypsil.core.style.house import HouseStyle
 from ypsil.core.style.manners import ChartManner
-from ypsil.core.tiles.filter import FilterTile
+from ypsil.core.tiles.filter import filter_by
 from ypsil.core.tiles.sign import SignTile
 from ypsil.core.tiles.told.callout import CalloutTile
 from ypsil.core.tiles.told.entries import Entry
@@ -176,16 +176,14 @@ def libraries_report(visits: str, survey: str) -> ReportBody:
 def _choose(visits: str, figures: VisualTile) -> Band:
     """Return a band in which readers choose their branch, the kind of readers, and the months. The figures are those
     of the newest month beside those of a year before, whatever months are chosen."""
-    months = FilterTile(
-        table=visits, column="Month", title="Months", way="period", spares=(figures.id,), place=place(13, 0, 11, 18)
-    )
+    months = filter_by(visits, "Month", title="Months", way="period", spares=(figures.id,), place=place(13, 0, 11, 18))
     return Band(
         message="Look at your own branch",
         ground=Ground(colour="tint"),
         padding=3,
         tiles=(
-            FilterTile(table=visits, column="Branch", place=place(0, 0, 7, 18)),
-            FilterTile(table=visits, column="Kind", title="Readers", takes="one", place=place(7, 0, 6, 18)),
+            filter_by(visits, "Branch", place=place(0, 0, 7, 18)),
+            filter_by(visits, "Kind", title="Readers", takes="one", place=place(7, 0, 6, 18)),
             months,
         ),
     )

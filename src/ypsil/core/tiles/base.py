@@ -160,7 +160,7 @@ class TileKind(BaseModel):
         return ()
 
     def joining(self, names: Mapping[str, str]) -> Self:
-        """Return it between the tiles that have other ids now."""
+        """Return it between, or about, the tiles that have other ids now."""
         return self
 
     def spans(self, ends: Ends, context: Context) -> Span:

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from typing import Literal
+from collections.abc import Iterable, Mapping
+from typing import Any, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ypsil.core.choosing import Control, Offered
 from ypsil.core.choosing.control import Way
 from ypsil.core.drawing.rectangles import rounded
 from ypsil.core.drawing.scene import Path, Scene, Shape, Text
 from ypsil.core.drawing.wrap import wrap
-from ypsil.core.questions.model import Measure, Question
+from ypsil.core.questions.model import Measure, Per, Question
 from ypsil.core.tables.shown_names import in_words
 from ypsil.core.tiles.base import TO_PRESS, Asked, Offer, TileKind, waiting
 from ypsil.core.tiles.chosen_rows import bars_of, counted, rows_said
@@ -32,7 +32,9 @@ class FilterTile(TileKind):
     settings = ("title", "takes", "by")
     type: Literal["filter"] = "filter"
     table: str = ""
-    column: str = Field("", max_length=500, description="by which readers choose rows")
+    question: Question | None = Field(
+        None, description="counts rows per the column by which readers choose; short: “column”, its name"
+    )
     way: Literal["values", "amount", "period"] = Field("values", description="how rows are chosen by it: its height")
     title: str = Field("", max_length=200, title="What it is called", description="left empty: as its column")
     takes: Literal["several", "one"] = Field(
@@ -47,6 +49,21 @@ class FilterTile(TileKind):
         (), max_length=MOST_SPARED, description="the tiles that stay as they are, whatever is chosen"
     )
 
+    @model_validator(mode="before")
+    @classmethod
+    def _accept_short_form(cls, data: Any) -> Any:
+        """``"column": "Branch"`` stands for the question that counts rows per branch."""
+        if not isinstance(data, dict) or "column" not in data:
+            return data
+        named = str(data["column"])
+        asked = Question(measures=(Measure(stat="count"),), per=(Per(column=named),)) if named else None
+        return {name: value for name, value in data.items() if name != "column"} | {"question": asked}
+
+    @property
+    def column(self) -> str:
+        """The column by which readers choose; empty while there is none."""
+        return self.question.per[0].column if self.question is not None and self.question.per else ""
+
     @classmethod
     def offers(cls) -> tuple[Offer, ...]:
         hint = "readers choose names, amounts or a period, and the page follows"
@@ -60,12 +77,15 @@ class FilterTile(TileKind):
             return None
         return Control(self.id, self.table, self.column, self.title, self.takes, self.by, frozenset(self.spares))
 
+    def joining(self, names: Mapping[str, str]) -> Self:
+        """Return it leaving the tiles as they are that have other ids now."""
+        return self.model_copy(update={"spares": tuple(names.get(name, name) for name in self.spares)})
+
     def is_open(self) -> bool:
         return not self.column
 
     def questions(self) -> list[Asked]:
-        asked = Question(measures=(Measure(stat="count", column=self.column),)) if self.column else None
-        return [] if asked is None else [Asked(self.table, asked)]
+        return [Asked(self.table, self.question)] if self.question is not None and self.column else []
 
     def fetches(self, box: Box, context: Context) -> int:
         table, offered = context.tables.get(self.table), self._offered(context)
@@ -135,3 +155,8 @@ def _height(way: Way, context: Context) -> float:
     em, label, note = context.page.text_px("body"), context.font("label"), context.font("note")
     rows, bars = (2, _BARS + _AIR) if way == "period" else (1, 0.0)
     return label.line_height + note.line_height + (_AIR + bars + rows * (_ROW + _AIR)) * em
+
+
+def filter_by(table: str, column: str, **more: Any) -> FilterTile:
+    """Return a filter by a column of a table."""
+    return FilterTile.model_validate({"table": table, "column": column, **more})

@@ -47,9 +47,7 @@ def copied(tiles: Sequence[AnyTile], there: Container[str]) -> tuple[AnyTile, ..
     found: list[AnyTile] = []
     for tile in made:
         ends = tile.joins()
-        if not ends:
-            found.append(tile)
-        elif any(end in names for end in ends) and all(end in names or end in there for end in ends):
+        if not ends or (any(end in names for end in ends) and all(end in names or end in there for end in ends)):
             found.append(tile.joining(names))
     return tuple(found)
 
