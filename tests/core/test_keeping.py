@@ -14,6 +14,7 @@ from ypsil.core.draft.sentences import span_of
 from ypsil.core.errors import YpsilError
 from ypsil.core.render import compose
 from ypsil.core.report import ReportBody
+from ypsil.core.report.choosing import choices_of
 from ypsil.core.report.document import Band
 from ypsil.core.style.cards import Card
 from ypsil.core.style.house import HouseStyle
@@ -32,6 +33,7 @@ from ypsil.core.templates import (
 from ypsil.core.templates.model import MOST_NEEDS
 from ypsil.core.tiles import TextTile, VisualTile, as_text, as_visual
 from ypsil.core.tiles.connector import ConnectorTile
+from ypsil.core.tiles.filter import filter_by
 from ypsil.core.tiles.group import Group
 from ypsil.core.tiles.shape import ShapeTile
 
@@ -334,3 +336,18 @@ def test_a_page_of_many_bands_and_columns_is_kept_as_far_as_a_template_goes():
     assert template_from(template_file(found.template)) == found.template
     assert len(asked(again(found.template, wide))) == MOST_NEEDS - 1
     assert len(found.left) == 1 and found.left[0].endswith("(11 times)")
+
+
+def test_a_filter_chooses_by_what_plays_the_part_of_its_column():
+    chart = shown(PER_BRANCH)
+    body = page(filter_by("t", "Branch", title="Branch"), filter_by("t", "Month", way="period"), chart)
+    template = kept(body).template
+    own, other = again(template), again(template, TOWNS)
+    assert [tile.chooses() and tile.chooses().column for tile in own.tiles()] == ["Branch", "Month", None]
+    assert [(tile.chooses().table, tile.chooses().column) for tile in other.tiles() if tile.chooses()] == [
+        ("o", "Town"),
+        ("o", "Monat"),
+    ]
+    tables = {"o": TOWNS.table}
+    choices = choices_of(other, tables, {"town": ["Kirk"]})
+    assert choices.query() == "town=Kirk" and compose(other, tables, choices=choices).problems() == []
