@@ -172,6 +172,29 @@ def take_readers(page: Page, address: str) -> None:
     )
 
 
+def take_filters(page: Page, address: str) -> None:
+    """Show a page as a reader chose to see it."""
+    page.goto(address)
+    page.get_by_role("link", name=re.compile("^Brackenshire")).click()
+    expect(page.get_by_role("heading", name="This report")).to_be_visible()
+    page.goto(page.url + "publish/")
+    link = page.locator("a.address").get_attribute("href") or ""
+    page.set_viewport_size({"width": 800, "height": 1660})
+    page.goto(f"{link}?month-last=12")
+    for name in ("Elmstow", "Dunmere"):
+        page.locator("[data-chooses=branch] svg:visible [data-group]").and_(
+            page.locator(f"[data-group={name}]")
+        ).click()
+        expect(page.locator(".now").first).to_contain_text(name)
+    page.locator("main:not([aria-busy])").wait_for()
+    page.get_by_text("Branch:").locator("..").click()
+    page.mouse.move(2, 40)
+    page.evaluate("document.fonts.ready")
+    page.wait_for_timeout(500)
+    page.screenshot(path=FOLDER.parent / "guide/filtered.png")
+    page.set_viewport_size(SCREEN)
+
+
 def _slides(deck: bytes) -> list[Image.Image]:
     """Return the first slides of a deck below each other, as LibreOffice shows them; nothing where that is not here."""
     if not (shutil.which("soffice") and shutil.which("pdftoppm")):
@@ -209,6 +232,7 @@ def main() -> None:
         page = browser.new_context(viewport=SCREEN).new_page()
         take(page, address)
         take_readers(page, address)
+        take_filters(page, address)
 
 
 if __name__ == "__main__":

@@ -269,6 +269,15 @@ def test_what_is_spared_stays_as_it_is():
     assert (figure(page, "stays"), figure(page, "listens")) == (360, 120)
 
 
+def test_a_filter_may_be_for_its_own_band_alone():
+    here = {"id": "b", "tiles": [filter_of("Branch", reach="band"), visual("near", COUNT)]}
+    far = {"id": "c", "tiles": [visual("far", COUNT)]}
+    body = ReportBody.model_validate({"title": "T", "bands": [here, far]})
+    page = shown(body, "branch=Dunmere")
+    assert (figure(page, "near"), figure(page, "far")) == (120, 360)
+    assert "120 of 360 rows" in view(page, "fbra").scene.description
+
+
 def test_a_drawing_of_the_same_names_keeps_them_all_and_the_chosen_stand_out():
     body = report(
         filter_of("Branch"), filter_of("Month"), visual("bars", PER_BRANCH, "bar"), visual("line", PER_MONTH, "line")

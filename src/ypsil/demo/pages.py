@@ -12,6 +12,7 @@ from ypsil.core.style.cards import Card, CardManner
 from ypsil.core.style.grounds import Ground
 from ypsil.core.tiles.code import CodeTile
 from ypsil.core.tiles.details import DetailsTile
+from ypsil.core.tiles.filter import filter_by
 from ypsil.core.tiles.sourced import Cite
 from ypsil.core.tiles.sources import TypedSource
 from ypsil.core.tiles.told.answers import AnswersTile
@@ -202,8 +203,10 @@ def _busiest(visits: str) -> Band:
             ),
             visual(
                 visits, "bar", {"measures": [_sum("Visits")], "per": [{"column": "Branch"}], "where": LAST_YEAR},
-                place(0, 6, 24, 44), options={"emphasis": "Market Square"},
+                place(0, 20, 24, 44), options={"emphasis": "Market Square"},
             ).model_copy(update={"cites": (Cite(table=visits),)}),
+            filter_by(visits, "Kind", title="Who", takes="one", reach="band", place=place(0, 7, 8, 11)),
+            filter_by(visits, "Area", title="Where", takes="one", reach="band", place=place(8, 7, 8, 11)),
         ),
     )  # fmt: skip
 

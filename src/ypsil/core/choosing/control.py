@@ -17,7 +17,7 @@ class Control:
     """A column of a table that readers choose rows by; ``id`` is that of its tile, ``title`` what it is called.
 
     ``takes`` tells how many values can be chosen at once, ``by`` which periods (empty: those that suit the data),
-    ``spares`` which tiles it leaves as they are.
+    ``spares`` which tiles it leaves as they are, ``reach`` whether it leaves those of other bands as well.
     """
 
     id: str
@@ -27,6 +27,7 @@ class Control:
     takes: Takes = "several"
     by: Grain | Literal[""] = ""
     spares: frozenset[str] = frozenset()
+    reach: Literal["page", "band"] = "page"
 
 
 @dataclass(frozen=True, slots=True)

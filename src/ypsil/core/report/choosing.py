@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
-from ypsil.core.choosing import NOTHING_CHOSEN, Choices, choices_from
+from ypsil.core.choosing import NOTHING_CHOSEN, Choices, Control, choices_from
 from ypsil.core.report.document import ReportBody
 from ypsil.core.tiles import ReportTable
 
@@ -15,12 +15,23 @@ def choices_of(
 ) -> Choices:
     """Return what readers choose at the controls of a report who ask for it by the query of an address, ``asked``; what
     cannot be chosen is left out and said."""
-    controls = [control for tile in report.tiles() if (control := tile.chooses()) is not None]
+    controls = list(_controls(report))
     found = [tables[control.table].offered(control) for control in controls if control.table in tables]
     offered = [one for one in found if one is not None]
     if not offered:
         return NOTHING_CHOSEN
     return replace(choices_from(offered, asked or {}), least_bases=_least_bases(report))
+
+
+def _controls(report: ReportBody) -> Iterator[Control]:
+    """Yield the controls of a report, those that filter their own band with all that stands elsewhere among what they
+    spare."""
+    every = {tile.id for tile in report.tiles()}
+    for band in report.bands:
+        here = {tile.id for tile in band.shown()}
+        for control in filter(None, (tile.chooses() for tile in band.shown())):
+            others = every - here if control.reach == "band" else set()
+            yield replace(control, spares=control.spares | others) if others else control
 
 
 def _least_bases(report: ReportBody) -> dict[str, int]:

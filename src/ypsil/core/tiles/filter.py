@@ -29,7 +29,7 @@ class FilterTile(TileKind):
     offered_under = TO_PRESS
     offered_rank = 4
     called = "filter"
-    settings = ("title", "takes", "by")
+    settings = ("title", "reach", "takes", "by")
     type: Literal["filter"] = "filter"
     table: str = ""
     question: Question | None = Field(
@@ -44,6 +44,9 @@ class FilterTile(TileKind):
         "",
         title="Of dates, they choose",
         json_schema_extra={"labels": ["as suits the data", "days", "weeks", "months", "quarters", "years"]},
+    )
+    reach: Literal["page", "band"] = Field(
+        "page", title="It filters", json_schema_extra={"labels": ["the whole page", "its own band"]}
     )
     spares: tuple[str, ...] = Field(
         (), max_length=MOST_SPARED, description="the tiles that stay as they are, whatever is chosen"
@@ -75,7 +78,8 @@ class FilterTile(TileKind):
     def chooses(self) -> Control | None:
         if not self.column:
             return None
-        return Control(self.id, self.table, self.column, self.title, self.takes, self.by, frozenset(self.spares))
+        spares = frozenset(self.spares)
+        return Control(self.id, self.table, self.column, self.title, self.takes, self.by, spares, self.reach)
 
     def joining(self, names: Mapping[str, str]) -> Self:
         """Return it leaving the tiles as they are that have other ids now."""
@@ -139,7 +143,7 @@ class FilterTile(TileKind):
         return tuple(shapes)
 
     def about(self) -> str:
-        return "Readers of the page choose here; on this side it stands as nothing were chosen." if self.column else ""
+        return "Readers of the page choose here. In the editor nothing is chosen." if self.column else ""
 
     def hints(self) -> str:
         return "" if self.column else "Choose beside the page what readers filter it by."

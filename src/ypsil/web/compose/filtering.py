@@ -42,7 +42,7 @@ def filters_offered(found: Report, document: ReportBody) -> list[Offer]:
             if hint:
                 content = {"table": at_hand.uid, "column": column.name, "way": way_of(column)}
                 name = column.shown or in_words(column.name)
-                offers.append(Offer(f"Filter by {name}", content, hint, sample={"title": name}, sample_height=90.0))
+                offers.append(Offer(f"Filter by {name}", content, hint, sample={"title": name, "column": ""}, sample_height=90.0))
     return offers[:_MOST_OFFERED]
 
 
@@ -79,7 +79,10 @@ def filter_context(found: Report, document: ReportBody, tile: AnyTile) -> dict[s
 
 def _listeners(document: ReportBody, tile: AnyTile, spares: tuple[str, ...]) -> list[Listener]:
     found = []
-    for other in document.tiles():
+    present = as_filter(tile)
+    own = next((band for band in document.bands if any(one.id == tile.id for one in band.shown())), None)
+    near = own.shown() if own is not None and present is not None and present.reach == "band" else document.tiles()
+    for other in near:
         if other.id == tile.id or other.chooses() is not None or not other.questions():
             continue
         listens = other.id not in spares
