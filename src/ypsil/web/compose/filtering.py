@@ -42,7 +42,8 @@ def filters_offered(found: Report, document: ReportBody) -> list[Offer]:
             if hint:
                 content = {"table": at_hand.uid, "column": column.name, "way": way_of(column)}
                 name = column.shown or in_words(column.name)
-                offers.append(Offer(f"Filter by {name}", content, hint, sample={"title": name, "column": ""}, sample_height=90.0))
+                sample = {"title": name, "column": ""}
+                offers.append(Offer(f"Filter by {name}", content, hint, sample=sample, sample_height=90.0))
     return offers[:_MOST_OFFERED]
 
 
