@@ -126,3 +126,19 @@ def test_what_is_not_made_of_groups_is_not_shown_of_few(asked):
     found = answer(few, columns, question)
     assert found.height == 0
     assert "fewer than 5 people" in found.hides, "nine are enough, and all less these nine are three"
+
+
+def test_of_columns_below_each_other_people_are_judged_and_what_is_stacked_tells_nobody():
+    words = ["yes", "no"] * 30
+    frame = pl.DataFrame({"first": words, "second": words[::-1], "side": ["left"] * 40 + ["right"] * 20})
+    columns = tuple(Column(name, "category") for name in frame.columns)
+    asked = COUNT | {"stack": {"columns": ["first", "second"]}, "per": [{"column": "Statement"}]}
+
+    def shown(column: str, value: str, of: pl.DataFrame) -> bool:
+        rule = {"column": column, "test": "in", "value": value}
+        return answer(of, columns, parse_question(asked | {"chosen": [rule]})).height > 0
+
+    assert shown("side", "left", frame)
+    few = frame.with_columns(side=pl.Series(["left"] * 58 + ["right"] * 2))
+    assert not shown("side", "left", few), "two people gave four answers"
+    assert not shown("first", "yes", frame), "which column it was is all that is left of it"

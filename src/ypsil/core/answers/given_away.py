@@ -34,9 +34,9 @@ def tells_too_few(rows: pl.DataFrame, known: dict[str, Column], question: Questi
     ``rows`` are those that the author's own filters left, whatever readers chose.
     """
     atoms = _atoms(rows, known, question)
-    if not atoms:
-        return False
-    if len(atoms) > MOST_COLUMNS:
+    by = {rule.column for rule in question.chosen}
+    if len(atoms) < len(by) or len(atoms) > MOST_COLUMNS:
+        # By what is put below each other nobody knows any more who it was.
         return True
     return any(
         0 < size < (question.least_base or 0) for size in _counted(rows, list(atoms.values()), question).values()

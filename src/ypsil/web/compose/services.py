@@ -24,7 +24,7 @@ from ypsil.core.report.needs import UnmetNeed, unmet_needs
 from ypsil.core.tables import Column
 from ypsil.core.tiles import AnyTile, Drawn, Memory, drawings
 from ypsil.web.accounts.services import User
-from ypsil.web.compose.layouts import layout_of
+from ypsil.web.compose.layouts import layout_at_hand, layout_of
 from ypsil.web.compose.models import Report, view_of
 from ypsil.web.compose.pressed import hosts
 from ypsil.web.compose.render import band_label
@@ -50,6 +50,7 @@ __all__ = [
     "compose_view",
     "forget_resting",
     "hosts",
+    "layout_at_hand",
     "layout_of",
     "narrow_drawings",
     "page_of",

@@ -7,7 +7,7 @@ made at once, and the pages that are kept take no more than their room.
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from threading import BoundedSemaphore
 
@@ -28,9 +28,7 @@ from ypsil.web.publish.releases import Made
 LONGEST_QUERY = 4_000
 _KEPT_BYTES = 32 << 20
 _AT_ONCE, _WAIT_S = 2, 10.0
-_pages: Cache[tuple[int, str, str, bool], Made] = Cache(
-    "pages as chosen", _KEPT_BYTES, lambda made: len(made.body) + len(made.layout)
-)
+_pages: Cache[str, Made] = Cache("pages as chosen", _KEPT_BYTES, lambda made: len(made.body) + len(made.layout))
 _making = BoundedSemaphore(_AT_ONCE)
 
 
@@ -40,11 +38,12 @@ class TooMany(Exception):
 
 @dataclass(frozen=True, slots=True)
 class AsChosen:
-    """A page as somebody chose to see it, with the query that says so, always the same for the same choices."""
+    """A page as somebody chose to see it: the query that says so, always the same for the same choices, a digest of all
+    that it is made of, and the page itself, made when it is asked for."""
 
-    made: Made
     query: str
     digest: str
+    page: Callable[[], Made]
 
 
 def asked_by(query: QueryDict) -> dict[str, Sequence[str]]:
@@ -67,7 +66,7 @@ def as_chosen(
     publication: Publication, release: Release, asked: Mapping[str, Sequence[str]], *, is_wide: bool = False
 ) -> AsChosen | None:
     """Return a release as a reader chose to see it; None where they chose nothing of it. Where a window ``is_wide``,
-    what a phone would show is left out: drawing it would take as long as half of the rest. Raises TooMany."""
+    what a phone would show is left out: drawing it would take as long as half of the rest. Its page raises TooMany."""
     if not asked or not has_control(release.body):
         return None
     report = publication.report
@@ -78,16 +77,27 @@ def as_chosen(
         return None
     query, said = choices.query(), repr(sorted(choices.problems.items()))
     digest = hashlib.sha256(f"{release.key}\n{sources.digest}\n{query}\n{said}\n{is_wide}".encode()).hexdigest()[:32]
-    key = (release.pk, sources.digest, query, is_wide)
-    made = _pages.get(key) if not choices.problems else None
-    if made is None:
-        if not _making.acquire(timeout=_WAIT_S):
-            raise TooMany
-        try:
-            made = releases.make_published(publication, view, sources, choices, has_narrow=not is_wide)
-        finally:
-            _making.release()
-        if not choices.problems:
-            # What cannot be chosen is said in the words that it was asked in, and kept for nobody.
-            _pages.put(key, made)
-    return AsChosen(made, query, digest)
+    # What cannot be chosen is said in the words that it was asked in, and kept for nobody.
+    key = None if choices.problems else digest
+    return AsChosen(
+        query,
+        digest,
+        lambda: _made(
+            key,
+            lambda: releases.make_published(publication, view, sources, choices, has_narrow=not is_wide),
+        ),
+    )
+
+
+def _made(key: str | None, make: Callable[[], Made]) -> Made:
+    """Return the page that is kept under a key, or make it in turn; raises TooMany."""
+    if key is not None and (found := _pages.get(key)) is not None:
+        return found
+    if not _making.acquire(timeout=_WAIT_S):
+        raise TooMany
+    try:
+        # Somebody else may have had the same made meanwhile.
+        made = (_pages.get(key) if key is not None else None) or make()
+        return made if key is None else _pages.put(key, made)
+    finally:
+        _making.release()

@@ -17,7 +17,7 @@ from ypsil.core.reading import direction_of, has_control
 from ypsil.web.conditional import is_unchanged
 from ypsil.web.program import program_digest
 from ypsil.web.publish.access import Verdict, verdict_on
-from ypsil.web.publish.choosing import AsChosen, TooMany, as_chosen, asked_by
+from ypsil.web.publish.choosing import TooMany, as_chosen, asked_by
 from ypsil.web.publish.embedding import ANY, can_embed, piece_of, snippet
 from ypsil.web.publish.models import Publication, Release
 from ypsil.web.publish.reader_views import asked_for, with_hosts
@@ -44,10 +44,14 @@ def _open_to_all(request: HttpRequest, token: str) -> tuple[Publication, Release
 def embedded(request: HttpRequest, token: str, part: str = "") -> HttpResponse:
     """The report, or a band or a tile of it, for the sites that its author chose."""
     publication, found = _open_to_all(request, token)
-    chosen = _as_chosen(publication, found, request)
+    chosen = as_chosen(publication, found, asked_by(request.GET))
     made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.spoken)
     if chosen is not None:
-        made = chosen.made
+        try:
+            made = chosen.page()
+        except TooMany:
+            # It stands there as it is, and is chosen again by whoever looks at it.
+            chosen = None
     piece = piece_of(made.body, part)
     if piece is None or not can_embed(publication):
         raise Http404
@@ -73,14 +77,6 @@ def embedded(request: HttpRequest, token: str, part: str = "") -> HttpResponse:
     response.headers["ETag"] = tag
     response.headers["Cache-Control"] = "no-cache, private"
     return response
-
-
-def _as_chosen(publication: Publication, release: Release, request: HttpRequest) -> AsChosen | None:
-    """Return a release as a reader chose to see it; as it is where too many are being made."""
-    try:
-        return as_chosen(publication, release, asked_by(request.GET))
-    except TooMany:
-        return None
 
 
 @require_safe

@@ -19,7 +19,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from ypsil.core.reading import direction_of, has_control, heard, stilled
 from ypsil.web.accounts.services import asker
-from ypsil.web.compose.services import compose_view, report_for, sources_of
+from ypsil.web.compose.services import compose_view, layout_at_hand, report_for, sources_of
 from ypsil.web.conditional import is_unchanged
 from ypsil.web.events import event_stream
 from ypsil.web.gather.services import picture_response, pictures_of
@@ -130,7 +130,7 @@ def _latest(request: HttpRequest, publication: Publication) -> HttpResponse:
     made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.spoken)
     layout = reverse("published-layout", args=[token, found.layout_digest])
     if chosen is not None:
-        made = chosen.made
+        made = chosen.page()
         layout = f"{reverse('published-layout', args=[token, made.layout_digest])}?{chosen.query}"
     site = request.build_absolute_uri("/").rstrip("/")
     more = {
@@ -154,7 +154,7 @@ def published_layout(request: HttpRequest, token: str, digest: str) -> HttpRespo
     releases_of = Release.objects.filter(publication=publication)
     text = releases_of.filter(layout_digest=digest).values_list("layout", flat=True).first()
     if text is None:
-        text = _layout_as_chosen(publication, request, digest)
+        text = layout_at_hand(digest) or _layout_as_chosen(publication, request, digest)
     return HttpResponse(text, content_type="text/css", headers={"Cache-Control": KEPT_FOR_GOOD})
 
 
@@ -163,11 +163,12 @@ def _layout_as_chosen(publication: Publication, request: HttpRequest, digest: st
     latest = publication.latest()
     try:
         chosen = latest and as_chosen(publication, latest, asked_by(request.GET))
+        made = chosen.page() if chosen else None
     except TooMany:
-        chosen = None
-    if not chosen or chosen.made.layout_digest != digest:
+        made = None
+    if made is None or made.layout_digest != digest:
         raise Http404
-    return chosen.made.layout
+    return made.layout
 
 
 @require_safe

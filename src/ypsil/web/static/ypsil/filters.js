@@ -7,6 +7,7 @@ const SEEK = ".seek";
 let asking = null;
 // What a phone would show is asked for only where it is seen: it takes the server half as long again.
 const NARROW_PX = 700;
+const AGAIN_MS = 5_000;
 let lacksNarrow = false;
 const isWide = () => page.clientWidth > NARROW_PX;
 
@@ -21,12 +22,18 @@ async function load() {
   const { signal } = asking;
   page.setAttribute("aria-busy", "true");
   try {
-    const window = isWide() ? { "X-Window": "wide" } : {};
-    const answer = await fetch(location.href, { cache: "no-cache", headers: { Accept: "text/html", ...window }, signal });
+    const told = isWide() ? { "X-Window": "wide" } : {};
+    const answer = await fetch(location.href, { cache: "no-cache", headers: { Accept: "text/html", ...told }, signal });
+    if (answer.status === 503) {
+      // Where many pages are made at once this one waits for its turn.
+      setTimeout(() => signal.aborted || load(), AGAIN_MS);
+      say("Many are choosing now. What you chose comes in a few seconds.");
+      return;
+    }
     if (!answer.ok) throw new Error(String(answer.status));
     const newer = new DOMParser().parseFromString(await answer.text(), "text/html");
     await taken(newer, false);
-    lacksNarrow = "X-Window" in window;
+    lacksNarrow = "X-Window" in told;
     const words = [...page.querySelectorAll(".refused, .choose .rows span")].map((one) => one.textContent);
     say([...new Set(words)].join(". "));
     ready();

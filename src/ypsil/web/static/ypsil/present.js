@@ -75,6 +75,7 @@ if (bands.length) {
   addEventListener("pointermove", awake);
   document.addEventListener("keydown", (event) => {
     const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+    if (event.target.closest?.("input, select, textarea")) return;
     const isIts = event.target.closest?.("button, a, summary, svg[tabindex]");
     if (event.ctrlKey || event.metaKey || event.altKey || !(key in KEYS) || (isIts && key !== "f" && key !== "n" && !key.startsWith("Page"))) return;
     event.preventDefault();

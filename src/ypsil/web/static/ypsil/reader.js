@@ -3,6 +3,7 @@
 import { page, say, taken } from "./swap.js";
 
 const ASK_MS = 20_000;
+const AGAIN_MS = 5_000;
 const isLive = Boolean(page?.dataset.live);
 let shown = isLive ? Number(page.dataset.release) : 0;
 let isAsking = false;
@@ -12,6 +13,8 @@ async function refresh() {
   isAsking = true;
   const answer = await fetch(location.href, { cache: "no-cache", headers: { Accept: "text/html" } }).catch(() => null);
   isAsking = false;
+  // Where many pages are made at once this one waits for its turn.
+  if (answer?.status === 503) setTimeout(refresh, AGAIN_MS);
   if (!answer || !answer.ok) return;
   const newer = new DOMParser().parseFromString(await answer.text(), "text/html");
   const body = newer.querySelector("main[data-live]");
