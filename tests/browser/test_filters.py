@@ -180,7 +180,7 @@ def test_it_works_without_scripts(browser, link):
     page.get_by_label("Month, the last").select_option("1")
     page.locator("#at-month .apply").click()
     expect(rows(page)).to_contain_text("1 of 9 rows")
-    page.locator("#at-branch .rows").get_by_role("link", name="Clear").click()
+    page.locator("#at-branch .head").get_by_role("link", name="Clear").click()
     expect(rows(page)).to_contain_text("3 of 9 rows")
     page.locator("#at-bars summary").click()
     page.locator("#at-bars td").get_by_role("link", name="Elmstow").click()

@@ -315,8 +315,8 @@ def test_a_filter_whose_column_is_gone_says_so_to_its_author_and_readers_choose_
     body = report(filter_of("Branch"), filter_of("Gone"), filter_of("Note"), visual("rows", COUNT))
     page = shown(body, "branch=Dunmere&gone=1&note=note+1")
     assert figure(page, "rows") == 120
-    for name in ("fgon", "fnot"):
-        assert "no longer there" in view(page, name).drawn.problem
+    assert "no longer there" in view(page, "fgon").drawn.problem
+    assert "“Note”: it holds free text" in view(page, "fnot").drawn.problem
     markup = reading_body(shown(body, "", for_readers=True), is_asked=True)
     assert 'data-key="branch"' in markup and 'data-key="gone"' not in markup
 

@@ -50,20 +50,22 @@ def control_of(view: TileView) -> str:
     problems = "".join(f'<p class="refused" lang="en">{escaped(one)}</p>' for one in choices.problems.get(tile.id, ()))
     return (
         f'<div class="choose by-{offered.way}" data-key="{escaped(key)}" role="group" aria-labelledby="{named}">'
-        f'<p class="named" id="{named}">{escaped(offered.name)}</p>{pressed}{problems}'
-        f'<p class="rows" lang="en"><span>{left}</span>{_again(choices, tile.id)}</p>'
+        f'<div class="head"><p class="named" id="{named}" title="{escaped(offered.name)}">{escaped(offered.name)}</p>'
+        f"{_cleared(choices, tile.id)}</div>{pressed}{problems}"
+        f'<p class="rows" lang="en"><span>{left}</span>{_again(choices)}</p>'
         "</div>"
     )
 
 
-def _again(choices: Choices, control: str) -> str:
-    """Return the links that take choices back."""
-    links = []
-    if choices.of(control).is_made:
-        links.append(f' <a href="?{escaped(choices.query(control))}">Clear</a>')
-    if len(choices.made) > 1:
-        links.append(' <a href="?">Show all</a>')
-    return "".join(links)
+def _cleared(choices: Choices, control: str) -> str:
+    """Return the link that takes the choice at a control back, where one is made."""
+    is_made = choices.of(control).is_made
+    return f'<a href="?{escaped(choices.query(control))}" lang="en">Clear</a>' if is_made else ""
+
+
+def _again(choices: Choices) -> str:
+    """Return the link that takes all choices back, where there are several."""
+    return ' <a href="?">Show all</a>' if len(choices.made) > 1 else ""
 
 
 def _values(offered: Offered, choice: Choice, key: str, named: str, view: TileView) -> str:

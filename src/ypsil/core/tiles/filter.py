@@ -22,7 +22,11 @@ from ypsil.core.visuals import Box
 MOST_SPARED = 100
 _ROW, _BARS, _AIR = 2.2, 3.0, 0.3
 _CORNER_PX = 4.0
+_KINDS = {"text": "free text"}
 _GONE = "The column that readers choose by here is no longer there. Choose another beside the page."
+_NO_WAY = (
+    "Readers cannot choose by “{column}”: it holds {kind}. Choose another beside the page, or give it another kind."
+)
 
 
 class FilterTile(TileKind):
@@ -105,8 +109,13 @@ class FilterTile(TileKind):
     def draws(self, box: Box, context: Context) -> Drawn:
         offered = self._offered(context)
         if offered is None:
-            return waiting(_GONE, box, context) if self.column else self._sampled(box, context)
+            return waiting(self._why_not(context), box, context) if self.column else self._sampled(box, context)
         return Drawn(self._drawn(offered, box, context))
+
+    def _why_not(self, context: Context) -> str:
+        table = context.tables.get(self.table)
+        column = next((one for one in table.columns if one.name == self.column), None) if table else None
+        return _GONE if column is None else _NO_WAY.format(column=column.name, kind=_KINDS.get(column.kind, "times"))
 
     def _offered(self, context: Context) -> Offered | None:
         control, table = self.chooses(), context.tables.get(self.table)
@@ -127,7 +136,8 @@ class FilterTile(TileKind):
     ) -> tuple[Shape, ...]:
         style, em = context.style, context.page.text_px("body")
         label, body, note = context.font("label"), context.font("body"), context.font("note")
-        shapes: list[Shape] = [Text(0, label.size, name, label, style.ink)]
+        said_in = wrap(" ".join(name.split()), box.width, label, most=1) if name.strip() else []
+        shapes: list[Shape] = [Text(0, label.size, line, label, style.ink) for line in said_in]
         top = label.line_height + _AIR * em
         drawn = [shape.moved(0, top) for shape in bars]
         if drawn:

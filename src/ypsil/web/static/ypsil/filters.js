@@ -71,7 +71,7 @@ document.addEventListener("submit", (event) => {
   go(query());
 });
 document.addEventListener("click", (event) => {
-  const link = event.target.closest(".choose .rows a, .numbers td a");
+  const link = event.target.closest(".choose :is(.head, .rows) a, .numbers td a");
   if (link) {
     event.preventDefault();
     go(new URL(link.href).search.slice(1));

@@ -63,7 +63,7 @@ function followed(before, tile) {
     [...(one.options ?? [])].forEach((option, at) => (option.textContent = now[place].options[at].textContent));
     one.value = now[place].value;
   });
-  for (const part of [".now", ".rows", ".bars"]) {
+  for (const part of [".head", ".now", ".rows", ".bars"]) {
     const [old, next] = [before.querySelector(part), tile.querySelector(part)];
     if (!old || !next || old.isEqualNode(next)) continue;
     const hadFocus = old.contains(document.activeElement);
