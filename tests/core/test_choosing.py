@@ -276,6 +276,11 @@ def test_a_filter_may_be_for_its_own_band_alone():
     page = shown(body, "branch=Dunmere")
     assert (figure(page, "near"), figure(page, "far")) == (120, 360)
     assert "120 of 360 rows" in view(page, "fbra").scene.description
+    far["tiles"].append(filter_of("Again"))
+    page = shown(ReportBody.model_validate({"title": "T", "bands": [here, far]}), "branch=Dunmere&again=Yes")
+    assert (figure(page, "near"), figure(page, "far")) == (90, 270)
+    assert "90 of 360 rows" in view(page, "fbra").scene.description, "what filters the page is heard here"
+    assert "270 of 360 rows" in view(page, "faga").scene.description, "and what filters another band is not"
 
 
 def test_a_drawing_of_the_same_names_keeps_them_all_and_the_chosen_stand_out():

@@ -72,12 +72,12 @@ def _within(offered: Offered, context: Context) -> set[Any]:
 
 
 def rows_said(offered: Offered, context: Context) -> str:
-    """Return of how many rows the page is, with all that readers chose of the control's table."""
+    """Return how many rows are left of a control's table with all that readers chose where it stands."""
     name = offered.control.table
     table, asked = context.tables[name], Question(measures=(_COUNT,))
     try:
         every = table.answer(table.narrowed(asked, context.filters)).rows[0][0]
-        rules = context.choices.rules
+        rules = context.choices.heard_by(offered.control.id)
         found = table.answer(table.narrowed(asked, context.filters, rules, context.choices.least_bases.get(name)))
     except (YpsilError, pl.exceptions.PolarsError):
         return ""
