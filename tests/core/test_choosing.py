@@ -196,7 +196,7 @@ def choice_of(offered):
     return st.one_of(ends, st.integers(1, len(keys)).map(lambda last: Choice(last=last)), st.just(Choice()))
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=25, deadline=None)
 @given(st.data())
 def test_what_is_written_into_an_address_is_read_from_it_again(data):
     every = [
