@@ -1,6 +1,7 @@
 """What readers of a published page choose: it stands in the address, is worked out once, and is bounded."""
 
 import re
+from urllib.parse import urlencode
 
 import html5lib
 import pytest
@@ -9,6 +10,7 @@ from django.test import Client
 from tests.factories import VISITS
 from tests.web.conftest import arrive, change
 from ypsil.web.publish import choosing, openings, releases
+from ypsil.web.publish.access import place_of
 from ypsil.web.publish.services import (
     Access,
     keep_state,
@@ -49,6 +51,7 @@ def link(filtered):
 @pytest.fixture(autouse=True)
 def nothing_kept():
     choosing._pages.clear()
+    choosing._bases.clear()
 
 
 def read(address, client=None, **headers):
@@ -99,9 +102,10 @@ def test_the_same_choices_are_worked_out_once_and_recognised(link, monkeypatch):
     monkeypatch.setattr(releases, "make_published", lambda *given, **more: made.append(given) or real(*given, **more))
     first = read(f"{link}?branch=Dunmere&branch=Market+Square&visits-from=100.0")
     again = read(f"{link}?visits-from=100&utm=1&branch=Market+Square")
-    assert len(made) == 2, "what cannot be chosen is said, and such a page is kept for nobody"
-    read(f"{link}?visits-from=100&branch=Market+Square")
-    assert len(made) == 2
+    assert len(made) == 1 and "“Dunmere” is not in the data" in first.content.decode()
+    assert "not in the data" not in again.content.decode(), "what cannot be chosen is said to who asked for it"
+    assert "“Elmstow” is not in" in read(f"{link}?branch=Elmstow&branch=Market+Square&visits-from=100").content.decode()
+    assert len(made) == 1
     assert first.headers["ETag"] != again.headers["ETag"] != read(link).headers["ETag"]
     same = read(f"{link}?branch=Market+Square&visits-from=100", **{"If-None-Match": again.headers["ETag"]})
     assert same.status_code == 304 and not same.content
@@ -128,24 +132,34 @@ def test_however_many_addresses_take_no_more_than_their_room(link, monkeypatch):
         assert read(f"{link}?visits-from={number}").status_code == 200
     usage = choosing._pages.usage()
     assert usage.size <= most and usage.forgotten > 0
-    # Whatever else stands in an address is no choice, and makes no page.
-    before = usage.misses
+    # Whatever else stands in an address, or is not in the data, is no choice, and makes no page.
+    monkeypatch.setattr(releases, "make_published", None)
     for number in range(20):
-        read(f"{link}?ref={number}&branch[]=x{number}")
-    assert choosing._pages.usage().misses == before
+        assert read(f"{link}?ref={number}&branch[]=x{number}").status_code == 200
+        answer = read(f"{link}?branch=x{number}&visits-from=y{number}&day-last=-{number}")
+        for said in (f"“x{number}” is not in the data", f"“y{number}” is not a number", f"“-{number}” is not"):
+            assert said in answer.content.decode()
+        html5lib.HTMLParser(strict=True, namespaceHTMLElements=False).parse(answer.content.decode())
+    assert choosing._pages.usage().misses == usage.misses
 
 
-def test_where_too_many_are_made_at_once_readers_are_told_to_wait(link, monkeypatch):
-    monkeypatch.setattr(choosing, "_WAIT_S", 0.01)
-    held = [choosing._making.acquire(timeout=1) for _ in range(choosing._AT_ONCE)]
-    try:
-        busy = read(f"{link}?branch=Dunmere+Hill&branch=Market+Square")
-        assert (busy.status_code, busy.headers["Retry-After"]) == (503, "5")
-        assert "Many are choosing now" in busy.content.decode()
-        assert read(link).status_code == 200, "nobody else waits"
-    finally:
-        for _ in held:
-            choosing._making.release()
+def test_an_address_cannot_write_elsewhere_on_the_page(link):
+    names = {"branch": '<p class="rows" id="named-f2">', "visits-from": '" id="named-f1"'}
+    answer = read(f"{link}?{urlencode(names)}")
+    page = answer.content.decode()
+    html5lib.HTMLParser(strict=True, namespaceHTMLElements=False).parse(page)
+    assert page.count('<p class="rows"') == 3 and page.count(' id="named-f2"') == 1
+    assert "is not in the data" in tile(answer, "f1") and "is not a number" in tile(answer, "f3")
+
+
+def test_a_change_that_is_not_shown_yet_makes_no_page_anew(link, owner, filtered, monkeypatch):
+    made = []
+    real = releases.make_published
+    monkeypatch.setattr(releases, "make_published", lambda *given, **more: made.append(given) or real(*given, **more))
+    read(f"{link}?branch=Market+Square")
+    change(owner, filtered, {"type": "change_tile", "tile": "c1", "changes": {"title": "Secret"}})
+    read(f"{link}?branch=Market+Square")
+    assert len(made) == 1
 
 
 @pytest.mark.parametrize(
@@ -180,6 +194,13 @@ def test_a_state_that_stays_cannot_be_chosen_from(filtered, link):
     assert "Jan 2026, 200" in page
 
 
+def test_where_somebody_comes_from_is_their_network():
+    assert place_of("192.0.2.7") != place_of("192.0.2.8")
+    # Addresses for examples: RFC 3849.
+    assert place_of("2001:db8:1:2::3") == place_of("2001:db8:1:2:ffff::9") != place_of("2001:db8:1:3::3")
+    assert place_of("") == "" and place_of("unix:") == "unix:"
+
+
 def test_parts_within_other_sites_are_chosen_from_as_well(filtered, link):
     set_sites(filtered, "https://www.school.example")
     read(link)
@@ -188,6 +209,7 @@ def test_parts_within_other_sites_are_chosen_from_as_well(filtered, link):
         page = read(f"{link}embed/{part}?branch=Market+Square").content.decode()
         assert "3 of 6 rows" in page and page.count('<form id="filters"') == 1
         html5lib.HTMLParser(strict=True, namespaceHTMLElements=False).parse(page)
+        assert "“Nowhere” is not in the data" in read(f"{link}embed/{part}?branch=Nowhere").content.decode()
     chart = read(f"{link}embed/c1/?branch=Market+Square").content.decode()
     assert "Feb 2026, 300" in chart and '<form id="filters"' not in chart
     own = read(f"{link}embed/f1/").content.decode()

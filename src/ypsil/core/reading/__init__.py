@@ -3,7 +3,7 @@ pressed, and the style sheet and the script that go with it.
 """
 
 from ypsil.core.reading.body import SHOWN_NUMBERS, reading_body, tile_markups
-from ypsil.core.reading.controls import FORM, has_control, stilled
+from ypsil.core.reading.controls import FORM, has_control, stilled, with_refused
 from ypsil.core.reading.direction import direction_of
 from ypsil.core.reading.places import places_css
 from ypsil.core.reading.pressed import NOBODY, Hosts, is_allowed, shown_in_place
@@ -30,4 +30,5 @@ __all__ = [
     "shown_in_place",
     "stilled",
     "tile_markups",
+    "with_refused",
 ]

@@ -9,7 +9,7 @@ from ypsil.core.answers.model import Answer
 from ypsil.core.drawing.fills import AddressOf
 from ypsil.core.drawing.pictures import data_address
 from ypsil.core.drawing.svg import escaped
-from ypsil.core.reading.controls import FORM, choosing_links, choosing_marks, control_of, has_controls
+from ypsil.core.reading.controls import FORM, choosing_links, choosing_marks, control_of, has_controls, with_refused
 from ypsil.core.reading.pressed import NOBODY, Hosts, shown_in_place
 from ypsil.core.reading.tiles import body_of, card_of, ground_of
 from ypsil.core.render import BandView, Page, TileView, heading_levels
@@ -35,11 +35,8 @@ def reading_body(
     manner = _Manner(address_of, hosts, has_numbers, is_asked and has_controls(page))
     levels, at = heading_levels(page), _sources_at(page)
     title = "" if levels else f'<h1 class="visually-hidden">{escaped(page.report.title)}</h1>\n'
-    return (
-        title
-        + "".join(_band(band, number, levels, narrow or {}, manner, at) for number, band in enumerate(page.bands, 1))
-        + (FORM if manner.is_asked else "")
-    )
+    bands = "".join(_band(band, number, levels, narrow or {}, manner, at) for number, band in enumerate(page.bands, 1))
+    return title + (with_refused(bands, page.context.choices.problems) + FORM if manner.is_asked else bands)
 
 
 def tile_markups(page: Page, narrow: Mapping[str, Drawn] | None = None) -> Iterator[tuple[str, str]]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
+
 from ypsil.core.choosing import MOST_LISTED, Choice, Choices, Offered
 from ypsil.core.drawing.scene import Scene
 from ypsil.core.drawing.svg import escaped, scene_to_svg
@@ -15,6 +17,7 @@ _OF_FORM = ' form="filters"'
 _LAST = (1, 3, 6, 12, 24)
 _SEEK_FROM = 12
 _BARS_HIGH = 40.0
+_ROWS = '<p class="rows" lang="en">'
 _SHOW = f'<button{_OF_FORM} class="apply" lang="en">Show</button>'
 
 
@@ -32,6 +35,25 @@ def stilled(markup: str) -> str:
     return markup.replace(_OF_FORM, " disabled")
 
 
+def with_refused(markup: str, problems: Mapping[str, Sequence[str]]) -> str:
+    """Return something of a page with what could not be chosen said at its controls; ``problems`` are sentences by the
+    ids of controls. One that does not stand there says nothing.
+
+    Such words are as many as there are addresses; the page that they stand in is one, and can be kept without them.
+    """
+    for control, said in problems.items():
+        begins = markup.find(f' id="{_named(control)}"')
+        place = markup.find(_ROWS, begins) if begins >= 0 else -1
+        if place >= 0:
+            refused = "".join(f'<p class="refused" lang="en">{escaped(one)}</p>' for one in said)
+            markup = markup[:place] + refused + markup[place:]
+    return markup
+
+
+def _named(control: str) -> str:
+    return f"named-{control}"
+
+
 def has_controls(page: Page) -> bool:
     """Tell whether readers of a page choose anything."""
     return bool(page.context.choices.offered)
@@ -44,15 +66,14 @@ def control_of(view: TileView) -> str:
     if offered is None:
         return ""
     key, choice = choices.keys[tile.id], choices.of(tile.id)
-    named = f"named-{tile.id}"
+    named = _named(tile.id)
     pressed = {"values": _values, "amount": _amount, "period": _period}[offered.way](offered, choice, key, named, view)
     left = escaped(rows_said(offered, view.context))
-    problems = "".join(f'<p class="refused" lang="en">{escaped(one)}</p>' for one in choices.problems.get(tile.id, ()))
     return (
         f'<div class="choose by-{offered.way}" data-key="{escaped(key)}" role="group" aria-labelledby="{named}">'
         f'<div class="head"><p class="named" id="{named}" title="{escaped(offered.name)}">{escaped(offered.name)}</p>'
-        f"{_cleared(choices, tile.id)}</div>{pressed}{problems}"
-        f'<p class="rows" lang="en"><span>{left}</span>{_again(choices)}</p>'
+        f"{_cleared(choices, tile.id)}</div>{pressed}"
+        f"{_ROWS}<span>{left}</span>{_again(choices)}</p>"
         "</div>"
     )
 

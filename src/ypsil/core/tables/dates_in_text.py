@@ -6,7 +6,7 @@ import datetime as dt
 import re
 from calendar import monthrange
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
 import numpy as np
 import polars as pl
@@ -242,6 +242,7 @@ def _read_slashed(
     return (by_day, "day-first", form) if days > months else (by_month, "month-first", form)
 
 
+@lru_cache(maxsize=4096)
 def period_of(text: str) -> tuple[dt.date, dt.date] | None:
     """Return the first and the last day of what a text names: a day, month, quarter, week or year.
 

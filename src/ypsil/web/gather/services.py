@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from typing import Any
 
 from django.db.models import QuerySet
@@ -49,6 +49,7 @@ __all__ = [
     "remarks_of",
     "report_table",
     "size_asked",
+    "states_of",
     "table_for",
     "table_states",
     "tables_of",
@@ -118,6 +119,14 @@ def table_states(tables: Sequence[Table]) -> dict[str, str]:
                 waiting += recipes[uid].other_tables()
         states[table.uid] = hashlib.sha256("\n\n".join(own[uid] for uid in seen).encode()).hexdigest()
     return states
+
+
+def states_of(user: User, uids: Collection[str]) -> dict[str, str]:
+    """Return the states of some of somebody's tables, by their uids; of those alone that there are."""
+    asked = list(tables_of(user).filter(uid__in=uids))
+    if any(table.read_recipe().other_tables() for table in asked):
+        asked = list(tables_of(user))
+    return {uid: state for uid, state in table_states(asked).items() if uid in uids}
 
 
 def _told(table: Table) -> list[str]:

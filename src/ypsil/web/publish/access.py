@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import ipaddress
 from enum import Enum
 
 from django.contrib.auth.hashers import check_password
@@ -18,6 +19,7 @@ _REMEMBERED = dt.timedelta(days=90)
 _LATELY = dt.timedelta(minutes=15)
 # Wrong passwords within that time: of one place, and of all together.
 MOST_WRONG, MOST_WRONG_OF_ALL = 10, 200
+_NETWORK_BITS = 64
 _SALT = "ypsil.publish.access"
 
 
@@ -111,6 +113,16 @@ def is_barred(request: HttpRequest, publication: Publication) -> bool:
     return own >= MOST_WRONG or (lately.aggregate(all=Sum("count"))["all"] or 0) >= MOST_WRONG_OF_ALL
 
 
+def place_of(said: str) -> str:
+    """Return where somebody comes from, by the address of their connection: that itself, or of one by IPv6 the network,
+    in which a host takes as many addresses as it likes (64 bits: RFC 4291, 2.5.1; RFC 8981)."""
+    try:
+        address = ipaddress.ip_address(said)
+    except ValueError:
+        return said
+    return said if address.version == 4 else str(ipaddress.ip_network((address, _NETWORK_BITS), strict=False))
+
+
 def _who(request: HttpRequest) -> str:
     """Return a digest of where a request came from: the address itself is kept nowhere."""
-    return salted_hmac(_SALT, request.META.get("REMOTE_ADDR", "")).hexdigest()
+    return salted_hmac(_SALT, place_of(request.META.get("REMOTE_ADDR", ""))).hexdigest()

@@ -1,25 +1,25 @@
 """A published page as a reader chose to see it: made when somebody asks, kept for a while, and bounded.
 
-What is chosen stands in the address and nowhere else. However many different addresses are asked for, a few pages are
-made at once, and the pages that are kept take no more than their room.
+What is chosen stands in the address and nowhere else. However many different addresses are asked for, the pages that
+are kept take no more than their room, and ``in_turn`` has a few made at once.
 """
 
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
-from threading import BoundedSemaphore
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 
 from django.http import QueryDict
 
 from ypsil.core.cache import Cache
 from ypsil.core.choosing import Choices
 from ypsil.core.document import read_document
-from ypsil.core.reading import has_control
+from ypsil.core.reading import has_control, with_refused
 from ypsil.core.report import ReportBody
 from ypsil.core.report.choosing import choices_of
 from ypsil.web.compose.services import Sources, sources_of, view_of
+from ypsil.web.gather.services import states_of
 from ypsil.web.publish import releases
 from ypsil.web.publish.models import Publication, Release
 from ypsil.web.publish.releases import Made
@@ -27,13 +27,7 @@ from ypsil.web.publish.releases import Made
 # Longer addresses than what browsers and proxies commonly pass on say nothing (common practice, no source).
 LONGEST_QUERY = 4_000
 _KEPT_BYTES = 32 << 20
-_AT_ONCE, _WAIT_S = 2, 10.0
 _pages: Cache[str, Made] = Cache("pages as chosen", _KEPT_BYTES, lambda made: len(made.body) + len(made.layout))
-_making = BoundedSemaphore(_AT_ONCE)
-
-
-class TooMany(Exception):
-    """More pages are being made than this server makes at once."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,6 +38,20 @@ class AsChosen:
     query: str
     digest: str
     page: Callable[[], Made]
+
+
+@dataclass(frozen=True, slots=True)
+class _Basis:
+    """What readers choose from: a report as it was released, and its tables in these ``states``."""
+
+    view: ReportBody
+    states: str
+    sources: Sources
+
+
+# Tables are read when they are asked for, and are kept elsewhere.
+_MOST_BASES = 100
+_bases: Cache[str, _Basis] = Cache("reports to choose from", _MOST_BASES, lambda _: 1)
 
 
 def asked_by(query: QueryDict) -> dict[str, Sequence[str]]:
@@ -63,41 +71,45 @@ def view_asked(query: QueryDict) -> str:
 
 
 def as_chosen(
-    publication: Publication, release: Release, asked: Mapping[str, Sequence[str]], *, is_wide: bool = False
+    publication: Publication, release: Release, query: QueryDict, *, is_wide: bool = False
 ) -> AsChosen | None:
-    """Return a release as a reader chose to see it; None where they chose nothing of it. Where a window ``is_wide``,
-    what a phone would show is left out: drawing it would take as long as half of the rest. Its page raises TooMany."""
+    """Return a release as the query of an address chooses to see it; None where it chooses nothing of it. Where a
+    window ``is_wide``, what a phone would show is left out: drawing it would take as long as half of the rest."""
+    asked = asked_by(query)
     if not asked or not has_control(release.body):
         return None
-    report = publication.report
-    view = view_of(read_document(Release.objects.values_list("document", flat=True).get(pk=release.pk)))
-    sources = sources_of(report, view)
-    choices = choices_of(view.as_read(), sources.tables, asked)
+    basis = _basis_of(publication, release)
+    choices = choices_of(basis.view.as_read(), basis.sources.tables, asked)
     if not choices.made and not choices.problems:
         return None
-    query, said = choices.query(), repr(sorted(choices.problems.items()))
-    digest = hashlib.sha256(f"{release.key}\n{sources.digest}\n{query}\n{said}\n{is_wide}".encode()).hexdigest()[:32]
-    # What cannot be chosen is said in the words that it was asked in, and kept for nobody.
-    key = None if choices.problems else digest
-    return AsChosen(
-        query,
-        digest,
-        lambda: _made(
-            key,
-            lambda: releases.make_published(publication, view, sources, choices, has_narrow=not is_wide),
-        ),
-    )
+    said = repr(sorted(choices.problems.items()))
+    # What cannot be chosen can be written in any number of ways; the page that it is said in is the same.
+    key = _digest(release.key, basis.states, choices.query(), str(is_wide)) if choices.made else ""
+
+    def make() -> Made:
+        made = replace(choices, problems={})
+        return releases.make_published(publication, basis.view, basis.sources, made, has_narrow=not is_wide)
+
+    def page() -> Made:
+        made = _pages.get_or_make(key, make) if key else releases.made_of(release)
+        return replace(made, body=with_refused(made.body, choices.problems))
+
+    return AsChosen(choices.query(), _digest(key, said), page)
 
 
-def _made(key: str | None, make: Callable[[], Made]) -> Made:
-    """Return the page that is kept under a key, or make it in turn; raises TooMany."""
-    if key is not None and (found := _pages.get(key)) is not None:
-        return found
-    if not _making.acquire(timeout=_WAIT_S):
-        raise TooMany
-    try:
-        # Somebody else may have had the same made meanwhile.
-        made = (_pages.get(key) if key is not None else None) or make()
-        return made if key is None else _pages.put(key, made)
-    finally:
-        _making.release()
+def _basis_of(publication: Publication, release: Release) -> _Basis:
+    """Return what readers choose from, as the tables are now."""
+    report, found = publication.report, _bases.get(release.key)
+    if found is None:
+        document = Release.objects.values_list("document", flat=True).get(pk=release.pk)
+        view = view_of(read_document(document))
+    else:
+        view = found.view
+    states = repr(sorted(states_of(report.owner, set(view.tables())).items()))
+    if found is None or found.states != states:
+        found = _bases.put(release.key, _Basis(view, states, sources_of(report, view)))
+    return found
+
+
+def _digest(*parts: str) -> str:
+    return hashlib.sha256("\n".join(parts).encode()).hexdigest()[:32]

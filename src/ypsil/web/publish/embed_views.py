@@ -17,11 +17,11 @@ from ypsil.core.reading import direction_of, has_control
 from ypsil.web.conditional import is_unchanged
 from ypsil.web.program import program_digest
 from ypsil.web.publish.access import Verdict, verdict_on
-from ypsil.web.publish.choosing import TooMany, as_chosen, asked_by
+from ypsil.web.publish.choosing import as_chosen
 from ypsil.web.publish.embedding import ANY, can_embed, piece_of, snippet
 from ypsil.web.publish.models import Publication, Release
 from ypsil.web.publish.reader_views import asked_for, with_hosts
-from ypsil.web.publish.releases import Made
+from ypsil.web.publish.releases import made_of
 
 _PREVIEW_SIZE = (1200, 630)
 _LINK = re.compile(r"/r/([\w-]{1,40})/")
@@ -44,14 +44,8 @@ def _open_to_all(request: HttpRequest, token: str) -> tuple[Publication, Release
 def embedded(request: HttpRequest, token: str, part: str = "") -> HttpResponse:
     """The report, or a band or a tile of it, for the sites that its author chose."""
     publication, found = _open_to_all(request, token)
-    chosen = as_chosen(publication, found, asked_by(request.GET))
-    made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.spoken)
-    if chosen is not None:
-        try:
-            made = chosen.page()
-        except TooMany:
-            # It stands there as it is, and is chosen again by whoever looks at it.
-            chosen = None
+    chosen = as_chosen(publication, found, request.GET)
+    made = made_of(found) if chosen is None else chosen.page()
     piece = piece_of(made.body, part)
     if piece is None or not can_embed(publication):
         raise Http404
@@ -65,7 +59,7 @@ def embedded(request: HttpRequest, token: str, part: str = "") -> HttpResponse:
         "direction": direction_of(found.spoken),
         "body": mark_safe(piece.body),
         "has_filters": has_control(piece.body),
-        "layout": layout + (f"?{chosen.query}" if chosen else ""),
+        "layout": layout + (f"?{chosen.query}" if chosen and made.layout_digest != found.layout_digest else ""),
         "place": reverse("embedded-css", args=[token, part]) if piece.css else "",
         "live": reverse("live-page", args=[token]),
         "release": found.number,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 from urllib.parse import urlencode
 
@@ -26,7 +27,7 @@ from ypsil.web.gather.services import picture_response, pictures_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish import live, openings, releases
 from ypsil.web.publish.access import Verdict, is_barred, is_right, knows_password, let_in, verdict_on
-from ypsil.web.publish.choosing import LONGEST_QUERY, TooMany, as_chosen, asked_by, chosen_by, view_asked
+from ypsil.web.publish.choosing import LONGEST_QUERY, as_chosen, chosen_by, view_asked
 from ypsil.web.publish.embedding import can_embed
 from ypsil.web.publish.inviting import write_again
 from ypsil.web.publish.models import Publication, Release
@@ -102,10 +103,7 @@ def published(request: HttpRequest, token: str) -> HttpResponse:
     def show(publication: Publication) -> HttpResponse:
         if openings.is_opening(request.headers.get("Sec-Fetch-Dest")):
             openings.count(publication.pk)
-        try:
-            return _latest(request, publication)
-        except TooMany:
-            return _door(request, 503, verdict="busy", retry_after="5")
+        return _latest(request, publication)
 
     return _read(request, token, show)
 
@@ -123,15 +121,16 @@ def _latest(request: HttpRequest, publication: Publication) -> HttpResponse:
     releases.look_again(publication)
     # Said by the page's script, which asks again should the window become narrow.
     is_wide = request.headers.get("X-Window") == "wide"
-    chosen = as_chosen(publication, found, asked_by(request.GET), is_wide=is_wide)
+    chosen = as_chosen(publication, found, request.GET, is_wide=is_wide)
     tag = f'"{found.key[:32]}-{program_digest()[:8]}{f"-{chosen.digest}" if chosen else ""}"'
     if is_unchanged(request.headers.get("If-None-Match"), tag):
         return HttpResponse(status=304, headers={"ETag": tag})
-    made = Made(found.title, found.body, [], found.layout, found.layout_digest, found.spoken)
+    made = releases.made_of(found)
     layout = reverse("published-layout", args=[token, found.layout_digest])
     if chosen is not None:
         made = chosen.page()
-        layout = f"{reverse('published-layout', args=[token, made.layout_digest])}?{chosen.query}"
+        if made.layout_digest != found.layout_digest:
+            layout = f"{reverse('published-layout', args=[token, made.layout_digest])}?{chosen.query}"
     site = request.build_absolute_uri("/").rstrip("/")
     more = {
         "live": reverse("live-page", args=[token]),
@@ -161,11 +160,8 @@ def published_layout(request: HttpRequest, token: str, digest: str) -> HttpRespo
 def _layout_as_chosen(publication: Publication, request: HttpRequest, digest: str) -> str:
     """Return the style sheet of a page as somebody chose to see it (404)."""
     latest = publication.latest()
-    try:
-        chosen = latest and as_chosen(publication, latest, asked_by(request.GET))
-        made = chosen.page() if chosen else None
-    except TooMany:
-        made = None
+    chosen = latest and as_chosen(publication, latest, request.GET)
+    made = chosen.page() if chosen else None
     if made is None or made.layout_digest != digest:
         raise Http404
     return made.layout
@@ -201,7 +197,7 @@ def kept_state(request: HttpRequest, token: str, number: int) -> HttpResponse:
             return None
         # Its pictures are found at the link that there is now. Its numbers stay as they are, whatever is chosen.
         body = stilled(found.body.replace(f"/r/{found.kept_token}/", f"/r/{token}/"))
-        made = Made(f"{found.title}: {found.kept_as}", body, [], found.layout, found.layout_digest, found.spoken)
+        made = replace(releases.made_of(found), title=f"{found.title}: {found.kept_as}", body=body)
         layout = reverse("published-layout", args=[token, found.layout_digest])
         tag = f'"{found.key[:32]}-{program_digest()[:8]}-kept"'
         return _page(request, made, layout, tag, kept_as=found.kept_as)

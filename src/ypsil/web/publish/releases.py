@@ -35,7 +35,7 @@ from ypsil.web.compose.services import (
     view_of,
 )
 from ypsil.web.gather.services import address_of as own_address
-from ypsil.web.gather.services import size_asked, table_states, tables_of
+from ypsil.web.gather.services import size_asked, states_of
 from ypsil.web.program import program_digest
 from ypsil.web.publish.models import Publication, Release
 
@@ -90,6 +90,11 @@ def make_published(
     return make_page(view, sources, address_of, has_numbers=has_numbers, choices=choices, has_narrow=has_narrow)
 
 
+def made_of(release: Release) -> Made:
+    """Return a release as the page that was made of it."""
+    return Made(release.title, release.body, [], release.layout, release.layout_digest, release.spoken, release.said)
+
+
 def _said(page: Page) -> str:
     """Return a sentence or two that say what a page is about: its first text that is no heading."""
     texts = [one.words for one in heard(page) if one.kind == "Text" and len(one.words) >= _LEAST_SAID]
@@ -136,8 +141,9 @@ def release(publication: Publication, *, with_changes: bool) -> Release:
 
 def _key(report: Report, publication: Publication, document: object, view: ReportBody) -> str:
     """Return a digest of all that a release shows: its document, its tables as they are, the program that draws it."""
-    states = table_states(list(tables_of(report.owner)))
-    used = sorted(f"{uid}={states.get(uid, '')}" for uid in view.tables())
+    asked = set(view.tables())
+    states = states_of(report.owner, asked)
+    used = sorted(f"{uid}={states.get(uid, '')}" for uid in asked)
     said = [program_digest(), publication.token, f"{publication.lets_copy} {publication.moves}", repr(document), *used]
     return hashlib.sha256("\n".join(said).encode()).hexdigest()
 
