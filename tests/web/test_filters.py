@@ -130,6 +130,8 @@ def test_however_many_addresses_take_no_more_than_their_room(link, monkeypatch):
     monkeypatch.setattr(choosing, "_pages", choosing.Cache("few", most, lambda made: len(made.body)))
     for number in range(40):
         assert read(f"{link}?visits-from={number}").status_code == 200
+    ((basis, _),) = choosing._bases._kept.values()
+    assert not any(table._frames or table._shared or table._answers for table in basis._sources.tables.values())
     usage = choosing._pages.usage()
     assert usage.size <= most and usage.forgotten > 0
     # Whatever else stands in an address, or is not in the data, is no choice, and makes no page.

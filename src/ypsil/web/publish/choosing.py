@@ -46,10 +46,14 @@ class _Basis:
 
     view: ReportBody
     states: str
-    sources: Sources
+    _sources: Sources
+
+    def sources(self) -> Sources:
+        """Return its tables as one page is made of them: they remember all that they were asked, so that those that
+        stay here are never asked anything."""
+        return replace(self._sources, tables={uid: replace(table) for uid, table in self._sources.tables.items()})
 
 
-# Tables are read when they are asked for, and are kept elsewhere.
 _MOST_BASES = 100
 _bases: Cache[str, _Basis] = Cache("reports to choose from", _MOST_BASES, lambda _: 1)
 
@@ -79,7 +83,8 @@ def as_chosen(
     if not asked or not has_control(release.body):
         return None
     basis = _basis_of(publication, release)
-    choices = choices_of(basis.view.as_read(), basis.sources.tables, asked)
+    sources = basis.sources()
+    choices = choices_of(basis.view.as_read(), sources.tables, asked)
     if not choices.made and not choices.problems:
         return None
     said = repr(sorted(choices.problems.items()))
@@ -88,7 +93,7 @@ def as_chosen(
 
     def make() -> Made:
         made = replace(choices, problems={})
-        return releases.make_published(publication, basis.view, basis.sources, made, has_narrow=not is_wide)
+        return releases.make_published(publication, basis.view, sources, made, has_narrow=not is_wide)
 
     def page() -> Made:
         made = _pages.get_or_make(key, make) if key else releases.made_of(release)
