@@ -1,6 +1,7 @@
 """Published pages are handed out before Django is asked, and only what Django answered for everybody."""
 
 import asyncio
+import threading
 
 import pytest
 
@@ -166,3 +167,33 @@ def test_a_release_is_found_for_whom_django_has_looked_today(owner, stranger, re
     assert gate._latest_release(publication.token) == (publication.latest().pk, publication.pk)
     set_audience(report, "me")
     assert gate._latest_release(publication.token) is None
+
+
+@pytest.mark.parametrize("readers", [1, 100])
+def test_many_who_come_at_once_share_a_look_that_begins_after_they_came(monkeypatch, readers):
+    looks, go = [], threading.Event()
+
+    def look(token):
+        looks.append(token)
+        go.wait(20)
+        return (len(looks), 1)
+
+    monkeypatch.setattr(gate, "_latest_release", look)
+
+    async def story():
+        lookups = gate._Lookups()
+        first = asyncio.create_task(lookups.latest("token"))
+        while not looks:
+            await asyncio.sleep(0.001)
+        # The look of the first has begun: it may not know what was so when these came.
+        others = [asyncio.create_task(lookups.latest("token")) for _ in range(readers)]
+        await asyncio.sleep(0.01)
+        if readers > 1:
+            # Who goes away ends the look of nobody else.
+            others[0].cancel()
+        go.set()
+        ended = await asyncio.gather(first, *others, return_exceptions=True)
+        assert {one for one in ended if isinstance(one, tuple)} == {(1, 1), (2, 1)} and ended[0] == (1, 1)
+        assert looks == ["token"] * 2 and not lookups._looks
+
+    asyncio.run(story())

@@ -6,9 +6,10 @@ import asyncio
 import json
 import time
 from collections.abc import AsyncIterator, Callable
+from contextlib import suppress
 from typing import Generic, TypeVar
 
-from asgiref.sync import sync_to_async
+from django.db import DatabaseError
 from django.http import StreamingHttpResponse
 
 # How often a state is asked for, however many look on; after how long a window hears that the line still stands.
@@ -16,9 +17,44 @@ EVERY_S = 0.4
 _STILL_S = 15
 # A window asks anew after this: so connections do not stay for ever where somebody went away unheard.
 _LONGEST_S = 300
-_MOST_KNOWN = 1_000
 
 State = TypeVar("State")
+
+
+class _Line(Generic[State]):
+    """What the windows that look on at one thing hear: the states that it had, counted, and the present one."""
+
+    def __init__(self) -> None:
+        self.loop = asyncio.get_running_loop()
+        self.windows = 0
+        self.count = 0
+        self.state: State | None = None
+        self.is_cut = False
+        self.look = asyncio.Event()
+        self._told = asyncio.Event()
+        self.watching: asyncio.Task[None] | None = None
+
+    def tell(self, state: State) -> None:
+        if not self.count or state != self.state:
+            self.state = state
+            self.count += 1
+            self._wake()
+
+    def cut(self) -> None:
+        self.is_cut = True
+        self._wake()
+
+    def _wake(self) -> None:
+        told, self._told = self._told, asyncio.Event()
+        told.set()
+
+    async def waits(self, seconds: float) -> bool:
+        """Wait until something is told, at most so long; tell whether it was."""
+        told = self._told
+        with suppress(TimeoutError):
+            async with asyncio.timeout(seconds):
+                await told.wait()
+        return told.is_set()
 
 
 class Watch(Generic[State]):
@@ -26,38 +62,61 @@ class Watch(Generic[State]):
 
     def __init__(self, ask: Callable[[int], State], is_last: Callable[[State], bool] = lambda _: False) -> None:
         self._ask, self._is_last = ask, is_last
-        self._known: dict[int, tuple[float, State]] = {}
+        self._lines: dict[int, _Line[State]] = {}
 
     async def events(self, thing: int) -> AsyncIterator[str]:
         """Yield the state of a thing as it is, and then whenever it is another one."""
-        said: State | None = None
-        is_new = True
-        begun = heard = time.monotonic()
-        while time.monotonic() - begun < _LONGEST_S:
-            now = await self.now(thing)
-            if is_new or now != said:
-                said, is_new, heard = now, False, time.monotonic()
-                yield f"data: {json.dumps(now)}\n\n"
-                if self._is_last(now):
-                    return
-            elif time.monotonic() - heard > _STILL_S:
-                heard = time.monotonic()
-                yield ": still here\n\n"
-            await asyncio.sleep(EVERY_S)
+        line = self._line(thing)
+        line.windows += 1
+        heard, ends = 0, time.monotonic() + _LONGEST_S
+        try:
+            while (left := ends - time.monotonic()) > 0 and not line.is_cut:
+                if heard == line.count and not await line.waits(min(_STILL_S, left)):
+                    yield ": still here\n\n"
+                elif heard != line.count and line.state is not None:
+                    heard, now = line.count, line.state
+                    yield f"data: {json.dumps(now)}\n\n"
+                    if self._is_last(now):
+                        return
+        finally:
+            line.windows -= 1
+            if not line.windows:
+                self._end(thing, line)
 
-    async def now(self, thing: int) -> State:
-        """Return the state of a thing; for all windows of this process it is asked for once in a while."""
-        known = self._known.get(thing)
-        if known is not None and time.monotonic() - known[0] < EVERY_S * 0.9:
-            return known[1]
-        if known is not None:
-            # Others of this moment take what is known.
-            self._known[thing] = (time.monotonic(), known[1])
-        now: State = await sync_to_async(self._ask)(thing)
-        if len(self._known) > _MOST_KNOWN:
-            self._known.clear()
-        self._known[thing] = (time.monotonic(), now)
-        return now
+    def look(self, thing: int) -> None:
+        """Let a thing be looked at now, as it was changed here; from any thread."""
+        line = self._lines.get(thing)
+        if line is not None:
+            # Where the server is being shut down nobody looks on.
+            with suppress(RuntimeError):
+                line.loop.call_soon_threadsafe(line.look.set)
+
+    def _line(self, thing: int) -> _Line[State]:
+        line = self._lines.get(thing)
+        if line is None or line.is_cut or line.loop is not asyncio.get_running_loop():
+            line = self._lines[thing] = _Line()
+            line.watching = asyncio.create_task(self._watch(thing, line))
+        return line
+
+    def _end(self, thing: int, line: _Line[State]) -> None:
+        if self._lines.get(thing) is line:
+            del self._lines[thing]
+        if line.watching is not None:
+            line.watching.cancel()
+
+    async def _watch(self, thing: int, line: _Line[State]) -> None:
+        """Look at a thing every while, for all windows of this process, and at once where it was changed here."""
+        try:
+            while True:
+                line.look.clear()
+                # A database that cannot answer now is asked again.
+                with suppress(DatabaseError):
+                    line.tell(await asyncio.to_thread(self._ask, thing))
+                with suppress(TimeoutError):
+                    async with asyncio.timeout(EVERY_S):
+                        await line.look.wait()
+        finally:
+            line.cut()
 
 
 def event_stream(events: AsyncIterator[str]) -> StreamingHttpResponse:

@@ -7,10 +7,14 @@ import sys
 
 from ypsil.core.apart import end_with
 
+_NICE = 10
+
 
 def run() -> None:
     """Take up what was left in the middle, and work until told to stop."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ypsil.web.settings")
+    # Where there is work for all cores, whoever waits for a page comes first.
+    os.nice(_NICE)
     import django
 
     django.setup()

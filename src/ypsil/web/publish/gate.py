@@ -57,13 +57,14 @@ class ReadersGate:
         self.application = application
         self.answers: Cache[_Key, Answer] = Cache("published pages", most_bytes, lambda one: len(one.body))
         self._making: dict[_Key, asyncio.Event] = {}
+        self._lookups = _Lookups()
         self._writing: asyncio.Task[None] | None = None
 
     async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
         page = _PAGE.fullmatch(scope["path"]) if scope["type"] == "http" and scope["method"] == "GET" else None
         # What somebody chose is for Django to read.
         is_plain = page is not None and not scope.get("query_string")
-        found_release = await asyncio.to_thread(_latest_release, page[1]) if page and is_plain else None
+        found_release = await self._lookups.latest(page[1]) if page and is_plain else None
         if page is None or found_release is None:
             await self.application(scope, receive, send)
             if page is not None:
@@ -121,6 +122,38 @@ def _latest_release(token: str) -> tuple[int, int] | None:
         connection.close()
         return None
     return (int(row[0]), int(row[2])) if row and str(row[1]) == timezone.localdate().isoformat() else None
+
+
+class _Lookups:
+    """Looks up which release is the latest. Many ask at once when there is another: those who come before a look
+    begins share it, so that nobody is told what was so before they asked."""
+
+    def __init__(self) -> None:
+        self._looks: dict[str, _Look] = {}
+
+    async def latest(self, token: str) -> tuple[int, int] | None:
+        last = self._looks.get(token)
+        if last is None or last.has_begun:
+            last = self._looks[token] = _Look(token, last)
+        try:
+            return await asyncio.shield(last.task)
+        finally:
+            if last.task.done() and self._looks.get(token) is last:
+                del self._looks[token]
+
+
+class _Look:
+    """A look at the latest release, which begins when the one before it has ended."""
+
+    def __init__(self, token: str, before: _Look | None) -> None:
+        self.has_begun = False
+        self.task = asyncio.create_task(self._look(token, before))
+
+    async def _look(self, token: str, before: _Look | None) -> tuple[int, int] | None:
+        if before is not None:
+            await asyncio.wait([before.task])
+        self.has_begun = True
+        return await asyncio.to_thread(_latest_release, token)
 
 
 class _Recorder:

@@ -37,6 +37,7 @@ from ypsil.web.compose.services import (
 from ypsil.web.gather.services import address_of as own_address
 from ypsil.web.gather.services import size_asked, states_of
 from ypsil.web.program import program_digest
+from ypsil.web.publish import live
 from ypsil.web.publish.models import Publication, Release
 
 KEPT_RELEASES = 5
@@ -135,6 +136,7 @@ def release(publication: Publication, *, with_changes: bool) -> Release:
             },
         )
         transaction.on_commit(lambda: picture_release.enqueue(kept.pk))
+        transaction.on_commit(lambda: live.releases.look(publication.pk))
         publication.releases.filter(number__lte=number - KEPT_RELEASES, kept_as="").delete()
     return kept
 
