@@ -1,7 +1,6 @@
 """Files of a report: at once, in turn, of a part, in several sizes."""
 
 import io
-import threading
 import zipfile
 from types import SimpleNamespace
 
@@ -12,7 +11,7 @@ from pypdf import PdfReader
 from tests.web.conftest import change, signed_in
 from ypsil.core.errors import YpsilError
 from ypsil.web.compose.edits import create_report
-from ypsil.web.publish import file_views, files
+from ypsil.web.publish import files
 from ypsil.web.publish.models import MadeFile
 from ypsil.web.publish.orders import Order
 
@@ -169,15 +168,6 @@ def test_files_are_kept_for_a_day_and_twenty_of_each_person(owner, report, queue
     MadeFile.objects.update(asked=MadeFile.objects.first().asked - 2 * files.KEPT_FOR)
     files.forget_files()
     assert not MadeFile.objects.exists()
-
-
-def test_while_many_are_made_within_requests_others_are_told_how(owner, report, monkeypatch):
-    monkeypatch.setattr(file_views, "_making", threading.BoundedSemaphore(1))
-    monkeypatch.setattr(file_views, "_PATIENCE_S", 0.01)
-    with file_views._making:
-        answer = owner.get(f"/reports/{report.uid}/files/svg/")
-    assert answer.status_code == 503 and "made in turn" in answer.content.decode() and answer.headers["Retry-After"]
-    assert owner.get(f"/reports/{report.uid}/files/svg/").status_code == 200
 
 
 def test_an_order_is_only_its_askers(owner, other, report, queued):

@@ -1,13 +1,13 @@
 """Pages as readers chose to see them are made a few at a time, and nobody else waits for them."""
 
 import asyncio
+from dataclasses import replace
 
 import pytest
 
 from tests.core.test_turns import settled
 from tests.web.test_gate import PAGE, Site
-from ypsil.core.turns import Turns
-from ypsil.web.publish.in_turn import InTurn
+from ypsil.web.publish.in_turn import CHOSEN, FILES, InTurn
 
 
 class HeldSite(Site):
@@ -32,13 +32,15 @@ async def never():
     await asyncio.Event().wait()
 
 
-async def asked(entry, path="/r/token/", query=b"branch=x", *, client="192.0.2.1", method="GET", send=None):
+async def asked(entry, path="/r/token/", query=b"branch=x", *, client="192.0.2.1", method="GET", send=None, cookie=b""):
     found = []
 
     async def keep(message):
         found.append(message)
 
+    headers = [(b"cookie", cookie)]
     scope = {"type": "http", "method": method, "path": path, "query_string": query, "client": (client, 1)}
+    scope["headers"] = headers
     await entry(scope, never, send or keep)
     return found[0]["status"], dict(found[0]["headers"]), b"".join(one.get("body", b"") for one in found[1:])
 
@@ -48,7 +50,7 @@ def held(run, wait_s=20.0):
 
     async def whole():
         site = HeldSite()
-        entry = InTurn(site, Turns(at_once=2, most_waiting=10, wait_s=wait_s))
+        entry = InTurn(site, replace(CHOSEN, wait_s=wait_s))
         often = [asyncio.create_task(asked(entry, query=b"n=%d" % number)) for number in range(5)]
         await settled()
         assert len(site.seen) == 2
@@ -115,7 +117,7 @@ def test_what_stands_within_other_sites_stays_as_it_is_where_too_many_choose():
 def test_who_takes_the_answer_slowly_holds_nobody_up():
     async def run():
         site = Site()
-        entry = InTurn(site, Turns(at_once=1, most_waiting=1, wait_s=0.05))
+        entry = InTurn(site, replace(CHOSEN, at_once=1, wait_s=0.05))
 
         async def slow(message):
             await asyncio.sleep(3600)
@@ -134,3 +136,40 @@ def test_a_body_that_never_comes_is_not_waited_for():
         assert site.heard == [{"type": "http.request", "body": b"", "more_body": False}] * 2
 
     held(run)
+
+
+def test_files_are_made_in_turn_of_who_is_signed_in():
+    async def story():
+        site = HeldSite()
+        entry = InTurn(site, FILES)
+
+        def file(number, person):
+            cookie = b"theme=dark; sessionid=" + person
+            address = f"/reports/abc/files/{'pdf' if number % 2 else 'svg'}/"
+            return asyncio.create_task(asked(entry, address, b"tile=%d" % number, cookie=cookie))
+
+        # Behind one address, as in a school.
+        often = [file(number, b"one") for number in range(6)]
+        await settled()
+        other = file(99, b"another")
+        await settled()
+        site.go.set()
+        assert (await other)[0] == 200
+        await asyncio.gather(*often)
+        assert site.seen.index(b"tile=99") <= 3
+
+    asyncio.run(story())
+
+
+def test_whoever_waits_too_long_for_a_file_is_told_how_to_have_it():
+    async def story():
+        site = HeldSite()
+        entry = InTurn(site, replace(FILES, wait_s=0.01))
+        held_up = [asyncio.create_task(asked(entry, "/reports/abc/files/pdf/", b"band=a")) for _ in range(2)]
+        await settled()
+        status, headers, body = await asked(entry, "/reports/abc/files/pdf/", b"")
+        assert (status, headers[b"retry-after"]) == (503, b"30") and "“Make the file”" in body.decode()
+        site.go.set()
+        await asyncio.gather(*held_up)
+
+    asyncio.run(story())

@@ -70,9 +70,9 @@ def _application() -> BodyGuard:
     django = get_asgi_application()
     # What it asks the database is known to Django only now.
     from ypsil.web.publish.gate import ReadersGate
-    from ypsil.web.publish.in_turn import InTurn
+    from ypsil.web.publish.in_turn import CHOSEN, FILES, InTurn
 
-    return BodyGuard(ReadersGate(InTurn(django)))
+    return BodyGuard(ReadersGate(InTurn(InTurn(django, FILES), CHOSEN)))
 
 
 application = _application()

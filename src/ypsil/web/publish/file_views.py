@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import threading
-
 from django.contrib.auth.decorators import login_required
 from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
@@ -19,10 +17,6 @@ from ypsil.web.publish.files import page_for, waiting_before
 from ypsil.web.publish.models import MadeFile
 from ypsil.web.publish.orders import FILES, Order
 
-# Files that are made within a request, at a time; who waits longer than this is told to ask in turn.
-_AT_ONCE, _PATIENCE_S = 2, 20
-_making = threading.BoundedSemaphore(_AT_ONCE)
-
 
 @login_required
 @require_safe
@@ -32,17 +26,12 @@ def report_file(request: HttpRequest, uid: str, ending: str) -> HttpResponse:
     if ending not in FILES:
         raise Http404
     order = Order(ending, request.GET.get("band", "")[:16], request.GET.get("tile", "")[:16])
-    if not _making.acquire(timeout=_PATIENCE_S):
-        said = "Many files are being made just now. Press “Make the file” on the page Publish: it is made in turn."
-        return HttpResponse(said, status=503, content_type="text/plain; charset=utf-8", headers={"Retry-After": "30"})
     try:
         content = order.format.page(page_for(report, order), order.delivery("2x"))
     except YpsilError:
         if order.band or order.tile:
             raise Http404 from None
         raise
-    finally:
-        _making.release()
     return _sent(content, order.format.media_type, order.name(report.read()))
 
 
