@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import made_report
+from tests.browser.conftest import made_report, open_report
 from tests.browser.test_access import violations
 from tests.browser.test_gather import take_in
 from tests.browser.test_publishing import uid_of
@@ -156,6 +156,22 @@ def test_a_list_stays_open_while_somebody_chooses_and_closes_by_escape(reader):
     expect(reader.locator("#at-branch details[open]")).to_have_count(0)
     expect(summary).to_be_focused()
     expect(reader.get_by_role("status").filter(has_text="6 of 9 rows")).to_be_attached()
+
+
+def test_the_notes_of_who_presents_speak_of_what_is_chosen(desk, server, link):
+    open_report(desk, server, "To be chosen from")
+    desk.goto(f"{server}/reports/{uid_of(desk)}/present/")
+    with desk.expect_popup() as opened:
+        desk.keyboard.press("n")
+    said = opened.value.locator("li.now")
+    expect(said).to_contain_text("1,890")
+    desk.locator("#at-branch summary").click()
+    desk.get_by_label("Dunmere").check()
+    expect(said).to_contain_text("630")
+    expect(said).not_to_contain_text("1,890")
+    expect(opened.value).to_have_url(re.compile(r"/notes/\?branch=Dunmere$"))
+    desk.go_back()
+    expect(said).to_contain_text("1,890")
 
 
 def test_what_cannot_be_reached_leaves_the_page_as_it_is(reader):

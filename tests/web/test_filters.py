@@ -219,6 +219,8 @@ def test_parts_within_other_sites_are_chosen_from_as_well(filtered, link):
 
 
 def test_its_author_tries_it_in_the_preview_and_on_the_screen(owner, filtered):
+    notes = owner.get(f"/reports/{filtered.uid}/present/notes/?branch=Market+Square").content.decode()
+    assert "Feb 2026, 300" in notes and "Jan 2026" not in notes
     for address in ("preview/", "present/"):
         page = owner.get(f"/reports/{filtered.uid}/{address}?branch=Market+Square").content.decode()
         assert "3 of 6 rows" in page, address

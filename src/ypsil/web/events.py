@@ -27,8 +27,9 @@ class _Line(Generic[State]):
     def __init__(self) -> None:
         self.loop = asyncio.get_running_loop()
         self.windows = 0
+        # There is a state once there were any.
         self.count = 0
-        self.state: State | None = None
+        self.state: State
         self.is_cut = False
         self.look = asyncio.Event()
         self._told = asyncio.Event()
@@ -73,7 +74,7 @@ class Watch(Generic[State]):
             while (left := ends - time.monotonic()) > 0 and not line.is_cut:
                 if heard == line.count and not await line.waits(min(_STILL_S, left)):
                     yield ": still here\n\n"
-                elif heard != line.count and line.state is not None:
+                elif heard != line.count:
                     heard, now = line.count, line.state
                     yield f"data: {json.dumps(now)}\n\n"
                     if self._is_last(now):

@@ -42,9 +42,11 @@ def present(request: HttpRequest, uid: str) -> HttpResponse:
 @login_required
 @require_safe
 def present_notes(request: HttpRequest, uid: str) -> HttpResponse:
-    """What somebody who shows a report has before them: what each band says, and what its drawings show."""
+    """What somebody who shows a report has before them: what each band says, and what its drawings show, as chosen."""
     report = report_for(asker(request), uid)
-    page = compose_view(report.read(), sources_of(report), for_readers=True)
+    view = report.read()
+    sources = sources_of(report, view)
+    page = compose_view(view, sources, for_readers=True, choices=chosen_by(request.GET, view, sources))
     bands = [
         {
             "id": band.band.id,

@@ -37,6 +37,7 @@ async function load() {
     const words = [...page.querySelectorAll(".refused, .choose .rows span")].map((one) => one.textContent);
     say([...new Set(words)].join(". "));
     ready();
+    document.dispatchEvent(new Event("chosen"));
   } catch (problem) {
     if (problem.name === "AbortError") return;
     say("This could not be shown. What stands here is as it was before.");

@@ -1,10 +1,19 @@
-// The notes of whoever shows a report: they follow the window that shows it, and can lead it.
+// The notes of whoever shows a report: they follow the window that shows it, to its bands and to what is chosen there,
+// and can lead it.
 
 const channel = new BroadcastChannel(document.body.dataset.channel);
 const clock = document.querySelector("[data-clock]");
-const begun = Date.now();
+const BEGUN = document.body.dataset.channel;
+const begun = Number(sessionStorage.getItem(BEGUN)) || Date.now();
 
-function follow({ band, place }) {
+function follow({ band, place, view }) {
+  if (view !== location.search) {
+    // The time goes on.
+    sessionStorage.setItem(BEGUN, String(begun));
+    location.replace(location.pathname + view);
+    return;
+  }
+  sessionStorage.removeItem(BEGUN);
   document.querySelector("[data-place]").textContent = place;
   for (const one of document.querySelectorAll("[data-band]")) {
     const isNow = one.dataset.band === band;

@@ -45,7 +45,7 @@ function show(to) {
 }
 
 function tell() {
-  channel.postMessage({ band: bands[now].id, place: `${now + 1} / ${bands.length}` });
+  channel.postMessage({ band: bands[now].id, place: `${now + 1} / ${bands.length}`, view: location.search });
 }
 
 function full() {
@@ -54,7 +54,7 @@ function full() {
 }
 
 function notes() {
-  window.open(body.dataset.notes, body.dataset.channel, "width=640,height=720");
+  window.open(body.dataset.notes + location.search, body.dataset.channel, "width=640,height=720");
 }
 
 function awake() {
@@ -72,6 +72,11 @@ const KEYS = {
 if (bands.length) {
   body.classList.add("on-screen");
   addEventListener("resize", fit);
+  // What is chosen makes a band higher or lower, and other numbers are spoken of.
+  document.addEventListener("chosen", () => {
+    fit();
+    tell();
+  });
   addEventListener("pointermove", awake);
   document.addEventListener("keydown", (event) => {
     const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
