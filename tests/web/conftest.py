@@ -26,6 +26,12 @@ def signed_in(name: str) -> Client:
     return client
 
 
+@pytest.fixture(autouse=True)
+def patience(monkeypatch):
+    """Small files are read at once, however long that takes: shared machines stand still at times."""
+    monkeypatch.setattr("ypsil.web.gather.read_apart.AT_ONCE_SECONDS", 120)
+
+
 @pytest.fixture
 def owner(db):
     return signed_in("owner")

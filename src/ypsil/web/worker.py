@@ -7,7 +7,7 @@ import sys
 
 from ypsil.core.apart import end_with
 
-_NICE = 10
+_NICE = 5
 
 
 def run() -> None:
