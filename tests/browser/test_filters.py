@@ -160,7 +160,7 @@ def test_a_list_stays_open_while_somebody_chooses_and_closes_by_escape(reader):
 
 def test_the_notes_of_who_presents_speak_of_what_is_chosen(desk, server, link):
     open_report(desk, server, "To be chosen from")
-    desk.goto(f"{server}/reports/{uid_of(desk)}/present/")
+    desk.goto(f"{server}/reports/{uid_of(desk)}/present/#b1")
     with desk.expect_popup() as opened:
         desk.keyboard.press("n")
     said = opened.value.locator("li.now")
