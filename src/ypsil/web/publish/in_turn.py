@@ -31,12 +31,12 @@ _POLICY = b"default-src 'none'; style-src 'self'; font-src 'self'; img-src 'self
 @dataclass(frozen=True, slots=True)
 class Kind:
     """Work that is done in turn: ``addresses`` are the paths, with their queries, that ask for it, ``who`` tells of a
-    request whom it is for, ``busy`` is the page that says to come again after ``again_s`` seconds. What stands at an
-    address ``within`` others' pages is shown without its query in place of that."""
+    request whom it is for, ``busy`` is what the door says to have them come again after ``again_s`` seconds. What
+    stands at an address ``within`` others' pages is shown without its query in place of that."""
 
     addresses: re.Pattern[str]
     who: Callable[[Message], str]
-    busy: Callable[[], bytes]
+    busy: str
     again_s: int
     wait_s: float
     at_once: int = 2
@@ -54,27 +54,22 @@ def _person(scope: Message) -> str:
 
 
 @cache
-def _busy_page() -> bytes:
-    return render_to_string("publish/door.html", {"verdict": "busy"}).encode()
-
-
-@cache
-def _busy_files() -> bytes:
-    return render_to_string("publish/door.html", {"verdict": "files"}).encode()
+def _door(verdict: str) -> bytes:
+    return render_to_string("publish/door.html", {"verdict": verdict}).encode()
 
 
 # What is made of a query: the page, parts of it within other sites, the style sheet of either.
 CHOSEN = Kind(
     re.compile(r"/r/[\w-]{1,40}/(?:(?P<within>embed/(?:[^/]+/)?)|layout/[^/]+)?\?.+", re.DOTALL),
     _place,
-    _busy_page,
+    "busy",
     again_s=5,
     wait_s=10.0,
 )
 FILES = Kind(
     re.compile(r"/reports/[^/]+/files/[^/]+/(?:\?.*)?", re.DOTALL),
     _person,
-    _busy_files,
+    "files",
     again_s=30,
     wait_s=20.0,
 )
@@ -118,7 +113,7 @@ class InTurn:
         return self.kind.addresses.fullmatch(f"{scope['path']}?{query}" if query else scope["path"])
 
     async def _say_busy(self, send: Send) -> None:
-        body = self.kind.busy()
+        body = _door(self.kind.busy)
         headers = [
             (b"content-type", b"text/html; charset=utf-8"),
             (b"content-length", str(len(body)).encode()),
