@@ -61,15 +61,17 @@ def test_it_is_asked_for_once_however_many_look_on(monkeypatch):
     run(story())
 
 
-def test_what_others_changed_is_found_after_a_while(monkeypatch):
-    monkeypatch.setattr(events, "EVERY_S", 0.01)
+@pytest.mark.parametrize("problem", [None, OperationalError("database is locked")])
+def test_what_others_changed_is_found_after_a_while_also_where_the_database_could_not_answer(monkeypatch, problem):
+    monkeypatch.setattr(events, "EVERY_S", 0.001)
 
     async def story():
         thing = Thing("a")
         window = Watch(thing.ask).events(7)
         assert await next_of(window) == 'data: "a"\n\n'
+        thing.problem = problem
         await thing.is_asked(2)
-        thing.state = "b"
+        thing.problem, thing.state = None, "b"
         assert await next_of(window) == 'data: "b"\n\n'
         await window.aclose()
 
@@ -95,22 +97,6 @@ def test_nobody_asks_where_nobody_looks_on(monkeypatch):
         again = watch.events(7)
         assert await next_of(again) == "data: 1\n\n"
         await again.aclose()
-
-    run(story())
-
-
-def test_a_database_that_cannot_answer_is_asked_again(monkeypatch):
-    monkeypatch.setattr(events, "EVERY_S", 0.001)
-
-    async def story():
-        thing = Thing()
-        window = Watch(thing.ask).events(7)
-        await next_of(window)
-        thing.problem = OperationalError("database is locked")
-        await thing.is_asked(2)
-        thing.problem, thing.state = None, 2
-        assert await next_of(window) == "data: 2\n\n"
-        await window.aclose()
 
     run(story())
 
